@@ -1,0 +1,116 @@
+package fabbrica.core.mesh.io;
+
+import fabbrica.core.units.Spoken;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipException;
+import java.util.zip.ZipInputStream;
+
+/**
+ * Takes the models out of a ZIP archive and leaves pictures, notes and folders behind. Names are used only to tell the
+ * models apart: folders, drive letters and ".." in them are cut off, so nothing is ever written where a name says.
+ * What unpacks is counted, so an archive that swells beyond the limit is refused while it is read, not after.
+ */
+public final class ModelArchive {
+
+    /** More entries than a person would pack by hand. */
+    public static final int MOST_ENTRIES = 10_000;
+    public static final int MOST_MODELS = 100;
+
+    private static final byte[] MAGIC = {'P', 'K', 3, 4};
+
+    private ModelArchive() {
+    }
+
+    /** Where each model's bytes go as they are unpacked. */
+    public interface Sink {
+        OutputStream create(String name) throws IOException;
+    }
+
+    public static boolean isArchive(ModelSource source) throws IOException {
+        try (InputStream in = source.open()) {
+            return java.util.Arrays.equals(in.readNBytes(MAGIC.length), MAGIC);
+        }
+    }
+
+    /**
+     * Unpacks every model into a stream from {@code sink}, in the order of the archive.
+     *
+     * @param limitBytes the most that the models may unpack to, together
+     * @return the models' names without folders, made unique
+     * @throws ModelFormatException when the archive is damaged, holds no model, or holds too much
+     */
+    public static List<String> unpack(ModelSource archive, long limitBytes, Sink sink) throws IOException {
+        List<String> names = new ArrayList<>();
+        long left = limitBytes;
+        int entries = 0;
+        try (ZipInputStream in = new ZipInputStream(archive.open())) {
+            for (ZipEntry entry = in.getNextEntry(); entry != null; entry = in.getNextEntry()) {
+                if (++entries > MOST_ENTRIES) {
+                    throw new ModelFormatException("The archive lists more than %s entries."
+                            .formatted(Spoken.count(MOST_ENTRIES)));
+                }
+                boolean model = !entry.isDirectory() && isWanted(entry.getName());
+                if (model && names.size() == MOST_MODELS) {
+                    throw new ModelFormatException("The archive holds more than %d models; bring fewer at a time."
+                            .formatted(MOST_MODELS));
+                }
+                String name = model ? unique(baseName(entry.getName()), names) : "";
+                try (OutputStream out = model ? sink.create(name) : OutputStream.nullOutputStream()) {
+                    left -= copy(in, out, left, limitBytes);
+                }
+                if (model) {
+                    names.add(name);
+                }
+            }
+        } catch (ZipException | java.io.EOFException e) {
+            throw new ModelFormatException("The ZIP archive is damaged: " + e.getMessage() + ".");
+        } catch (IllegalArgumentException e) {
+            throw new ModelFormatException("The ZIP archive holds a name that cannot be read.");
+        }
+        if (names.isEmpty()) {
+            throw new ModelFormatException(entries == 0 ? "The ZIP archive is empty or damaged."
+                    : "The ZIP archive holds %s, none of them a model (STL)."
+                            .formatted(entries == 1 ? "1 file" : entries + " files"));
+        }
+        return names;
+    }
+
+    private static long copy(InputStream in, OutputStream out, long left, long limitBytes) throws IOException {
+        byte[] buffer = new byte[1 << 16];
+        long copied = 0;
+        for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
+            copied += read;
+            if (copied > left) {
+                throw new ModelFormatException("The archive unpacks to more than the limit of %s MB."
+                        .formatted(Spoken.number(limitBytes / 1048576.0, 1)));
+            }
+            out.write(buffer, 0, read);
+        }
+        return copied;
+    }
+
+    /** Some systems pack a hidden twin ("._name") of each file: those are no models. */
+    private static boolean isWanted(String path) {
+        return ModelFiles.hasModelName(path) && !baseName(path).startsWith(".");
+    }
+
+    /** The last part of a path, whichever way its slashes lean. */
+    public static String baseName(String path) {
+        String name = path.substring(Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\')) + 1);
+        return name.replaceAll("\\p{Cntrl}", "");
+    }
+
+    private static String unique(String name, List<String> taken) {
+        String candidate = name;
+        for (int copy = 2; taken.contains(candidate); copy++) {
+            int dot = name.lastIndexOf('.');
+            candidate = name.substring(0, dot) + " (" + copy + ")" + name.substring(dot);
+        }
+        return candidate;
+    }
+}

@@ -1,0 +1,23 @@
+package fabbrica.core.mesh.io;
+
+/** The model formats Fabbrica reads, by the word used in pages, tables and JSON. */
+public enum ModelFormat {
+    STL_BINARY("stl-binary", "STL, binary"),
+    STL_TEXT("stl-text", "STL, text");
+
+    private final String code;
+    private final String label;
+
+    ModelFormat(String code, String label) {
+        this.code = code;
+        this.label = label;
+    }
+
+    public String code() {
+        return code;
+    }
+
+    public String label() {
+        return label;
+    }
+}

@@ -1,0 +1,37 @@
+package fabbrica.core.recipe;
+
+import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
+
+/**
+ * A nozzle. Bores are free numbers, drilled-out ones included.
+ *
+ * @param hardened whether it bears abrasive filament
+ */
+public record Nozzle(double boreMm, boolean hardened) {
+
+    /** The usual layer height window, in parts of the bore (common practice, no source). */
+    private static final double THINNEST = 0.2;
+    private static final double THICKEST = 0.7;
+
+    public Nozzle {
+        OutOfRange.check("Nozzle bore", boreMm, 0.1, 2, "mm");
+    }
+
+    public double thinnestLayerMm() {
+        return THINNEST * boreMm;
+    }
+
+    public double thickestLayerMm() {
+        return THICKEST * boreMm;
+    }
+
+    public boolean canLay(double layerHeightMm) {
+        return layerHeightMm >= thinnestLayerMm() - 1e-9 && layerHeightMm <= thickestLayerMm() + 1e-9;
+    }
+
+    @Override
+    public String toString() {
+        return Spoken.number(boreMm, 2) + " mm" + (hardened ? ", hardened" : "");
+    }
+}

@@ -1,0 +1,41 @@
+package fabbrica.core.recipe;
+
+import fabbrica.core.bed.Bed;
+import fabbrica.core.units.OutOfRange;
+import java.util.Set;
+
+/**
+ * A machine as the lab has set it up.
+ *
+ * @param id          stable key, lower case
+ * @param filamentMm  filament diameter
+ * @param enclosed    whether it has a closed chamber
+ * @param maxNozzleC  hottest nozzle, °C
+ * @param maxBedC     hottest bed, °C
+ * @param materialIds materials the lab allows on it
+ */
+public record Printer(String id, String name, Bed bed, Nozzle nozzle, Kinematics kinematics, Preparation preparation,
+                      double filamentMm, boolean enclosed, int maxNozzleC, int maxBedC, Set<String> materialIds) {
+
+    public Printer {
+        OutOfRange.check("Filament diameter", filamentMm, 1, 3.5, "mm");
+        OutOfRange.check("Hottest nozzle", maxNozzleC, 150, 500);
+        OutOfRange.check("Hottest bed", maxBedC, 0, 200);
+        materialIds = Set.copyOf(materialIds);
+    }
+
+    /** Area of the filament's cross-section in mm². */
+    public double filamentAreaMm2() {
+        return Math.PI * filamentMm * filamentMm / 4;
+    }
+
+    public Printer with(Nozzle other) {
+        return new Printer(id, name, bed, other, kinematics, preparation, filamentMm, enclosed, maxNozzleC, maxBedC,
+                materialIds);
+    }
+
+    public Printer with(Kinematics other) {
+        return new Printer(id, name, bed, nozzle, other, preparation, filamentMm, enclosed, maxNozzleC, maxBedC,
+                materialIds);
+    }
+}
