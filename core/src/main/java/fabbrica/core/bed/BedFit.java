@@ -1,6 +1,8 @@
 package fabbrica.core.bed;
 
 import fabbrica.core.units.Spoken;
+import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.stream.DoubleStream;
 import org.locationtech.jts.algorithm.ConvexHull;
@@ -37,9 +39,6 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
         return new Search(part, bed, allowance).result();
     }
 
-    private record Place(double x, double y) {
-    }
-
     private static final class Search {
 
         private final Footprint part;
@@ -65,7 +64,7 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
             double freeScale = Math.min(height / part.heightMm(), extents.scaleAt(best, width, depth));
             if (part.heightMm() <= height + EXACT_MM) {
                 for (double degrees : turns(best)) {
-                    Optional<Place> place = place(degrees, 1);
+                    Optional<Coordinate> place = place(degrees);
                     if (place.isPresent()) {
                         return fitting(degrees, bed.keepOut().isEmpty() ? freeScale : Math.max(1,
                                 largestScale(best, freeScale)), place.get());
@@ -76,9 +75,9 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
             return new BedFit(false, Math.toDegrees(best), roundedDown(largest), 0, 0, refusal(best));
         }
 
-        private BedFit fitting(double degrees, double largest, Place place) {
+        private BedFit fitting(double degrees, double largest, Coordinate place) {
             String why = degrees == 0 ? "Fits as it lies." : "Fits turned by %s°.".formatted(Spoken.number(degrees, 1));
-            return new BedFit(true, degrees, Math.max(1, roundedDown(largest)), place.x(), place.y(), why);
+            return new BedFit(true, degrees, Math.max(1, roundedDown(largest)), place.x, place.y, why);
         }
 
         /** Straight first, then a quarter turn, then the roomiest angle, then whatever else zones may ask for. */
@@ -94,7 +93,7 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
             double fits = 0, tooBig = freeScale + SCALE_STEP;
             while (tooBig - fits > SCALE_STEP / 2) {
                 double scale = (fits + tooBig) / 2;
-                if (DoubleStream.of(turns(best)).anyMatch(degrees -> place(degrees, scale).isPresent())) {
+                if (DoubleStream.of(turns(best)).anyMatch(degrees -> hasPlace(degrees, scale))) {
                     fits = scale;
                 } else {
                     tooBig = scale;
@@ -103,52 +102,107 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
             return Math.min(fits, freeScale);
         }
 
-        private Optional<Place> place(double degrees, double scale) {
-            if (extents.scaleAt(Math.toRadians(degrees), width, depth) < scale * (1 - 1e-9)) {
-                return Optional.empty();
-            }
-            if (bed.keepOut().isEmpty()) {
-                return Optional.of(new Place(bed.widthMm() / 2, bed.depthMm() / 2));
-            }
-            return besideZones(centredHull(degrees, scale));
+        private boolean fitsWithin(double degrees, double scale) {
+            return extents.scaleAt(Math.toRadians(degrees), width, depth) >= scale * (1 - 1e-9);
         }
 
-        private Optional<Place> besideZones(Coordinate[] hull) {
-            double halfWidth = 0, halfDepth = 0;
-            for (Coordinate corner : hull) {
-                halfWidth = Math.max(halfWidth, Math.abs(corner.x));
-                halfDepth = Math.max(halfDepth, Math.abs(corner.y));
-            }
-            double marginX = allowance.marginMm() + halfWidth - EXACT_MM;
-            double marginY = allowance.marginMm() + halfDepth - EXACT_MM;
-            Geometry places = PLANE.toGeometry(new Envelope(marginX, bed.widthMm() - marginX, marginY,
-                    bed.depthMm() - marginY));
-            for (Bed.Zone zone : bed.keepOut()) {
-                places = places.difference(grown(zone, hull));
-            }
-            if (places.isEmpty()) {
-                return Optional.empty();
-            }
-            Coordinate centre = new Coordinate(bed.widthMm() / 2, bed.depthMm() / 2);
-            Coordinate nearest = DistanceOp.nearestPoints(places, PLANE.createPoint(centre))[0];
-            return Optional.of(new Place(nearest.x, nearest.y));
+        private boolean hasPlace(double degrees, double scale) {
+            return fitsWithin(degrees, scale) && (bed.keepOut().isEmpty()
+                    || new Places(centredHull(degrees, scale)).any());
         }
 
-        /** Centres at which the hull would overlap the zone: the zone and its margin plus the mirrored hull. */
-        private Geometry grown(Bed.Zone zone, Coordinate[] hull) {
-            double margin = allowance.marginMm() - EXACT_MM;
-            double[] xs = {zone.minX() - margin, zone.maxX() + margin};
-            double[] ys = {zone.minY() - margin, zone.maxY() + margin};
-            Coordinate[] sums = new Coordinate[4 * hull.length];
-            int count = 0;
-            for (Coordinate corner : hull) {
-                for (double x : xs) {
-                    for (double y : ys) {
-                        sums[count++] = new Coordinate(x - corner.x, y - corner.y);
+        private Optional<Coordinate> place(double degrees) {
+            if (!fitsWithin(degrees, 1)) {
+                return Optional.empty();
+            }
+            return bed.keepOut().isEmpty() ? Optional.of(centre())
+                    : new Places(centredHull(degrees, 1)).nearestToCentre();
+        }
+
+        private Coordinate centre() {
+            return new Coordinate(bed.widthMm() / 2, bed.depthMm() / 2);
+        }
+
+        /** Where the centre of a turned hull's box may go: a rectangle less each keep-out zone grown by the hull. */
+        private final class Places {
+
+            private final Coordinate[] hull;
+            private final Envelope room;
+
+            Places(Coordinate[] hull) {
+                this.hull = hull;
+                Envelope box = new Envelope();
+                for (Coordinate corner : hull) {
+                    box.expandToInclude(corner);
+                }
+                double marginX = allowance.marginMm() + box.getWidth() / 2 - EXACT_MM;
+                double marginY = allowance.marginMm() + box.getHeight() / 2 - EXACT_MM;
+                room = new Envelope(marginX, bed.widthMm() - marginX, marginY, bed.depthMm() - marginY);
+            }
+
+            /** A free corner settles it; so does one grown zone, convex as it is, over all four. */
+            boolean any() {
+                Coordinate[] corners = {new Coordinate(room.getMinX(), room.getMinY()),
+                        new Coordinate(room.getMaxX(), room.getMinY()), new Coordinate(room.getMaxX(), room.getMaxY()),
+                        new Coordinate(room.getMinX(), room.getMaxY())};
+                List<Bed.Zone> zones = bed.keepOut();
+                if (Arrays.stream(corners).anyMatch(c -> zones.stream().noneMatch(zone -> overlaps(zone, c)))) {
+                    return true;
+                }
+                return zones.stream().noneMatch(zone -> Arrays.stream(corners).allMatch(c -> overlaps(zone, c)))
+                        && !free().isEmpty();
+            }
+
+            Optional<Coordinate> nearestToCentre() {
+                Geometry free = free();
+                return free.isEmpty() ? Optional.empty()
+                        : Optional.of(DistanceOp.nearestPoints(free, PLANE.createPoint(centre()))[0]);
+            }
+
+            private Geometry free() {
+                Geometry free = PLANE.toGeometry(room);
+                for (Bed.Zone zone : bed.keepOut()) {
+                    free = free.difference(grown(zone));
+                }
+                return free;
+            }
+
+            /** Whether the hull with its centre at {@code c} overlaps the zone: separating axes of two convex shapes. */
+            private boolean overlaps(Bed.Zone zone, Coordinate c) {
+                double margin = allowance.marginMm() - EXACT_MM;
+                double minX = zone.minX() - margin - c.x, maxX = zone.maxX() + margin - c.x;
+                double minY = zone.minY() - margin - c.y, maxY = zone.maxY() + margin - c.y;
+                if (Arrays.stream(hull).allMatch(p -> p.x <= minX) || Arrays.stream(hull).allMatch(p -> p.x >= maxX)
+                        || Arrays.stream(hull).allMatch(p -> p.y <= minY)
+                        || Arrays.stream(hull).allMatch(p -> p.y >= maxY)) {
+                    return false;
+                }
+                for (int i = 0; i < hull.length; i++) {
+                    Coordinate from = hull[i], to = hull[(i + 1) % hull.length];
+                    double dx = to.x - from.x, dy = to.y - from.y;
+                    // The zone's corner that reaches farthest to the inner, left side of this edge.
+                    double x = dy > 0 ? minX : maxX, y = dx > 0 ? maxY : minY;
+                    if (dx * (y - from.y) - dy * (x - from.x) <= 0) {
+                        return false;
                     }
                 }
+                return true;
             }
-            return new ConvexHull(sums, PLANE).getConvexHull();
+
+            /** Centres at which the hull would overlap the zone: the zone and its margin plus the mirrored hull. */
+            private Geometry grown(Bed.Zone zone) {
+                double margin = allowance.marginMm() - EXACT_MM;
+                Coordinate[] sums = new Coordinate[4 * hull.length];
+                int count = 0;
+                for (Coordinate corner : hull) {
+                    for (double x : new double[] {zone.minX() - margin, zone.maxX() + margin}) {
+                        for (double y : new double[] {zone.minY() - margin, zone.maxY() + margin}) {
+                            sums[count++] = new Coordinate(x - corner.x, y - corner.y);
+                        }
+                    }
+                }
+                return new ConvexHull(sums, PLANE).getConvexHull();
+            }
         }
 
         /** The turned and scaled hull about the centre of its box. */

@@ -1,7 +1,11 @@
 package fabbrica.core.bed;
 
+import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
 import org.locationtech.jts.algorithm.ConvexHull;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.GeometryFactory;
@@ -9,42 +13,24 @@ import org.locationtech.jts.geom.GeometryFactory;
 /**
  * The convex hull of a part seen from above, and its height.
  *
- * <p>Before the hull proper (JTS), points inside the polygon of the extremes in 32 directions are dropped, after Akl
- * and Toussaint, "A fast convex hull algorithm" (1978): of millions of vertices some hundreds remain.
+ * <p>Before the hull proper (JTS), points that cannot be corners are dropped, in the spirit of Akl and Toussaint, "A
+ * fast convex hull algorithm" (1978): the leftmost and rightmost points of many strips span an inner hull, and what
+ * lies within it across a whole strip goes. Of millions of vertices some hundreds remain; linear in the vertices.
  *
  * @param hull     corners counter-clockwise as x, y pairs in millimetres; fewer than three when all lie in one line
  * @param heightMm from the lowest to the highest point
  */
 public record Footprint(double[] hull, double heightMm) {
 
-    private static final int DIRECTIONS = 32;
+    private static final int STRIPS = 1024;
+    private static final int WORTH_FILTERING = 4 * STRIPS;
+    private static final GeometryFactory PLANE = new GeometryFactory();
 
     public static Footprint of(Mesh mesh) {
-        double[] extremes = extremes(mesh);
-        double lowest = Double.POSITIVE_INFINITY, highest = Double.NEGATIVE_INFINITY;
-        Coordinate[] kept = new Coordinate[1024];
-        int count = 0;
-        for (int v = 0; v < mesh.vertexCount(); v++) {
-            lowest = Math.min(lowest, mesh.z(v));
-            highest = Math.max(highest, mesh.z(v));
-            if (!isInside(extremes, mesh.x(v), mesh.y(v))) {
-                if (count == kept.length) {
-                    kept = Arrays.copyOf(kept, 2 * count);
-                }
-                kept[count++] = new Coordinate(mesh.x(v), mesh.y(v));
-            }
-        }
-        Coordinate[] ring = new ConvexHull(Arrays.copyOf(kept, count), new GeometryFactory()).getConvexHull()
-                .norm().getCoordinates();
-        boolean flat = ring.length < 4;
-        double[] hull = new double[2 * (flat ? ring.length : ring.length - 1)];
-        for (int i = 0; 2 * i < hull.length; i++) {
-            // JTS normalises shells clockwise; read backwards they run counter-clockwise.
-            Coordinate corner = ring[ring.length - 1 - i];
-            hull[2 * i] = corner.x;
-            hull[2 * i + 1] = corner.y;
-        }
-        return new Footprint(hull, mesh.vertexCount() == 0 ? 0 : highest - lowest);
+        Bounds bounds = mesh.bounds();
+        Coordinate[] candidates = mesh.vertexCount() < WORTH_FILTERING ? vertices(mesh)
+                : new Strips(mesh, bounds).candidates();
+        return new Footprint(hull(candidates), bounds.sizeZ());
     }
 
     public int cornerCount() {
@@ -55,44 +41,97 @@ public record Footprint(double[] hull, double heightMm) {
         return new Footprint(Arrays.stream(hull).map(value -> value * factor).toArray(), heightMm * factor);
     }
 
-    /** The vertices farthest in each direction, counter-clockwise, as x, y pairs. */
-    private static double[] extremes(Mesh mesh) {
-        double[] farthest = new double[DIRECTIONS];
-        Arrays.fill(farthest, Double.NEGATIVE_INFINITY);
-        double[] points = new double[2 * DIRECTIONS];
-        double[] cos = new double[DIRECTIONS];
-        double[] sin = new double[DIRECTIONS];
-        for (int d = 0; d < DIRECTIONS; d++) {
-            cos[d] = Math.cos(2 * Math.PI * d / DIRECTIONS);
-            sin[d] = Math.sin(2 * Math.PI * d / DIRECTIONS);
+    private static Coordinate[] vertices(Mesh mesh) {
+        return IntStream.range(0, mesh.vertexCount()).mapToObj(v -> new Coordinate(mesh.x(v), mesh.y(v)))
+                .toArray(Coordinate[]::new);
+    }
+
+    private static double[] hull(Coordinate[] points) {
+        Coordinate[] ring = new ConvexHull(points, PLANE).getConvexHull().norm().getCoordinates();
+        boolean flat = ring.length < 4;
+        double[] hull = new double[2 * (flat ? ring.length : ring.length - 1)];
+        for (int i = 0; 2 * i < hull.length; i++) {
+            // JTS normalises shells clockwise; read backwards they run counter-clockwise.
+            Coordinate corner = ring[ring.length - 1 - i];
+            hull[2 * i] = corner.x;
+            hull[2 * i + 1] = corner.y;
         }
-        for (int v = 0; v < mesh.vertexCount(); v++) {
-            double x = mesh.x(v), y = mesh.y(v);
-            for (int d = 0; d < DIRECTIONS; d++) {
-                double reach = x * cos[d] + y * sin[d];
-                if (reach > farthest[d]) {
-                    farthest[d] = reach;
-                    points[2 * d] = x;
-                    points[2 * d + 1] = y;
+        return hull;
+    }
+
+    /** Strips along the x axis, each with the x range that surely lies inside the hull. */
+    private static final class Strips {
+
+        private final Mesh mesh;
+        private final double minY;
+        private final double height;
+        private final double[] left = new double[STRIPS];
+        private final double[] right = new double[STRIPS];
+
+        Strips(Mesh mesh, Bounds bounds) {
+            this.mesh = mesh;
+            this.minY = bounds.minY();
+            this.height = Math.max(bounds.sizeY() / STRIPS, Double.MIN_NORMAL);
+            narrowTo(hull(extremes()));
+        }
+
+        Coordinate[] candidates() {
+            List<Coordinate> candidates = new ArrayList<>();
+            for (int v = 0; v < mesh.vertexCount(); v++) {
+                double x = mesh.x(v);
+                int strip = strip(mesh.y(v));
+                if (!(left[strip] < x && x < right[strip])) {
+                    candidates.add(new Coordinate(x, mesh.y(v)));
+                }
+            }
+            return candidates.toArray(Coordinate[]::new);
+        }
+
+        private int strip(double y) {
+            return Math.min(STRIPS - 1, (int) ((y - minY) / height));
+        }
+
+        /** The leftmost and rightmost vertex of every strip. */
+        private Coordinate[] extremes() {
+            int[] leftmost = new int[STRIPS];
+            int[] rightmost = new int[STRIPS];
+            Arrays.fill(left, Double.POSITIVE_INFINITY);
+            Arrays.fill(right, Double.NEGATIVE_INFINITY);
+            for (int v = 0; v < mesh.vertexCount(); v++) {
+                double x = mesh.x(v);
+                int strip = strip(mesh.y(v));
+                if (x < left[strip]) {
+                    left[strip] = x;
+                    leftmost[strip] = v;
+                }
+                if (x > right[strip]) {
+                    right[strip] = x;
+                    rightmost[strip] = v;
+                }
+            }
+            return IntStream.concat(Arrays.stream(leftmost), Arrays.stream(rightmost))
+                    .mapToObj(v -> new Coordinate(mesh.x(v), mesh.y(v))).toArray(Coordinate[]::new);
+        }
+
+        /** Sets each strip's range to what an inner hull covers at its lower and its upper border. */
+        private void narrowTo(double[] inner) {
+            Arrays.fill(left, Double.NEGATIVE_INFINITY);
+            Arrays.fill(right, Double.POSITIVE_INFINITY);
+            for (int border = 0; border <= STRIPS; border++) {
+                double y = minY + border * height;
+                double from = Double.POSITIVE_INFINITY, to = Double.NEGATIVE_INFINITY;
+                for (int i = 0, j = inner.length - 2; i < inner.length; j = i, i += 2) {
+                    if (inner[i + 1] > y != inner[j + 1] > y) {
+                        double x = inner[i] + (y - inner[i + 1]) / (inner[j + 1] - inner[i + 1]) * (inner[j] - inner[i]);
+                        from = Math.min(from, x);
+                        to = Math.max(to, x);
+                    }
+                }
+                for (int strip = Math.max(0, border - 1); strip <= Math.min(STRIPS - 1, border); strip++) {
+                    left[strip] = Math.max(left[strip], from);
+                    right[strip] = Math.min(right[strip], to);
                 }
             }
         }
-        return points;
-    }
-
-    /** Whether a point lies strictly left of every side of a convex ring; repeated corners have no side. */
-    private static boolean isInside(double[] ring, double x, double y) {
-        boolean anySide = false;
-        for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-            double dx = ring[i] - ring[j], dy = ring[i + 1] - ring[j + 1];
-            if (dx == 0 && dy == 0) {
-                continue;
-            }
-            anySide = true;
-            if (dx * (y - ring[j + 1]) - dy * (x - ring[j]) <= 0) {
-                return false;
-            }
-        }
-        return anySide;
     }
 }

@@ -2,6 +2,7 @@ package fabbrica.core.inspect;
 
 import fabbrica.core.mesh.model.Mesh;
 import java.util.Arrays;
+import java.util.concurrent.CompletableFuture;
 
 /**
  * How well a mesh's triangles close into solid bodies. An edge is sound when exactly two triangles meet at it; with
@@ -10,8 +11,9 @@ import java.util.Arrays;
  * <p>Triangles that name one vertex twice have no area and no third edge; they are counted as degenerate and left out
  * of the rest. Triangles whose corners lie in one line are degenerate too but keep their edges, which may close a seam.
  *
- * <p>Method: edges and triangles are sorted into buckets by their lowest vertex (counting sort), each bucket is sorted
- * by the remaining key, and equal neighbours are counted; bodies by union–find. Linear but for the tiny bucket sorts.
+ * <p>Method: half-edges are sorted into runs by their lower vertex (counting sort), each short run by the higher one,
+ * and equal neighbours are counted; bodies by union–find over the same runs. Triangles that repeat one another share
+ * all edges, so they are found among the triangles at one edge. Linear but for the tiny sorts.
  *
  * @param duplicateTriangles triangles that repeat an earlier one's three corners, in whatever order
  */
@@ -22,24 +24,29 @@ public record Soundness(int bodies, int openEdges, int nonManifoldEdges, int deg
     private static final double FLAT = 1e-9;
 
     public static Soundness of(Mesh mesh) {
-        int triangles = mesh.triangleCount();
-        boolean[] collapsed = new boolean[triangles];
-        int degenerate = 0;
-        for (int t = 0; t < triangles; t++) {
-            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-            collapsed[t] = a == b || b == c || c == a;
-            if (collapsed[t] || isFlat(mesh, a, b, c)) {
-                degenerate++;
-            }
-        }
-        EdgeCount edges = EdgeCount.of(mesh, collapsed);
-        return new Soundness(edges.bodies, edges.open, edges.nonManifold, degenerate,
-                duplicates(mesh, collapsed));
+        CompletableFuture<Integer> degenerate = CompletableFuture.supplyAsync(() -> degenerate(mesh));
+        HalfEdges edges = new HalfEdges(mesh);
+        return new Soundness(edges.bodies(), edges.open, edges.nonManifold, degenerate.join(), edges.duplicates);
     }
 
     /** Whether every edge belongs to exactly two triangles. */
     public boolean watertight() {
         return openEdges == 0 && nonManifoldEdges == 0;
+    }
+
+    private static int degenerate(Mesh mesh) {
+        int degenerate = 0;
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+            if (isCollapsed(a, b, c) || isFlat(mesh, a, b, c)) {
+                degenerate++;
+            }
+        }
+        return degenerate;
+    }
+
+    private static boolean isCollapsed(int a, int b, int c) {
+        return a == b || b == c || c == a;
     }
 
     private static boolean isFlat(Mesh mesh, int a, int b, int c) {
@@ -52,151 +59,129 @@ public record Soundness(int bodies, int openEdges, int nonManifoldEdges, int deg
         return nx * nx + ny * ny + nz * nz <= FLAT * FLAT * longest * longest;
     }
 
-    private static int duplicates(Mesh mesh, boolean[] collapsed) {
-        int triangles = mesh.triangleCount();
-        Buckets buckets = new Buckets(mesh.vertexCount());
-        for (int t = 0; t < triangles; t++) {
-            if (!collapsed[t]) {
-                buckets.count(lowest(mesh, t));
-            }
-        }
-        buckets.allocate();
-        for (int t = 0; t < triangles; t++) {
-            if (!collapsed[t]) {
-                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-                int low = Math.min(a, Math.min(b, c)), high = Math.max(a, Math.max(b, c));
-                int middle = a ^ b ^ c ^ low ^ high;
-                buckets.add(low, (long) middle << 32 | high);
-            }
-        }
-        int duplicates = 0;
-        for (int vertex = 0; vertex < mesh.vertexCount(); vertex++) {
-            int end = buckets.sort(vertex);
-            for (int i = buckets.start(vertex) + 1; i < end; i++) {
-                if (buckets.entry(i) == buckets.entry(i - 1)) {
-                    duplicates++;
-                }
-            }
-        }
-        return duplicates;
-    }
+    /** All half-edges, as one run per lower vertex of (higher vertex, triangle) pairs, and what the runs tell. */
+    private static final class HalfEdges {
 
-    private static int lowest(Mesh mesh, int triangle) {
-        return Math.min(mesh.corner(triangle, 0), Math.min(mesh.corner(triangle, 1), mesh.corner(triangle, 2)));
-    }
+        private static final int SHORT_RUN = 24;
 
-    private record EdgeCount(int open, int nonManifold, int bodies) {
+        private final Mesh mesh;
+        private final int[] runEnds;
+        private final long[] entries;
+        private final int[] parent;
+        private int open;
+        private int nonManifold;
+        private int duplicates;
 
-        static EdgeCount of(Mesh mesh, boolean[] collapsed) {
+        HalfEdges(Mesh mesh) {
+            this.mesh = mesh;
             int triangles = mesh.triangleCount();
-            Buckets buckets = new Buckets(mesh.vertexCount());
+            int[] filled = new int[mesh.vertexCount() + 1];
             for (int t = 0; t < triangles; t++) {
-                for (int corner = 0; corner < 3 && !collapsed[t]; corner++) {
-                    buckets.count(Math.min(mesh.corner(t, corner), mesh.corner(t, (corner + 1) % 3)));
+                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+                if (!isCollapsed(a, b, c)) {
+                    filled[Math.min(a, b) + 1]++;
+                    filled[Math.min(b, c) + 1]++;
+                    filled[Math.min(c, a) + 1]++;
                 }
             }
-            buckets.allocate();
-            for (int t = 0; t < triangles; t++) {
-                for (int corner = 0; corner < 3 && !collapsed[t]; corner++) {
-                    int from = mesh.corner(t, corner), to = mesh.corner(t, (corner + 1) % 3);
-                    buckets.add(Math.min(from, to), (long) Math.max(from, to) << 32 | t);
-                }
-            }
-            UnionFind groups = new UnionFind(triangles);
-            int open = 0, nonManifold = 0;
             for (int vertex = 0; vertex < mesh.vertexCount(); vertex++) {
-                int end = buckets.sort(vertex);
-                for (int first = buckets.start(vertex), next; first < end; first = next) {
-                    long other = buckets.entry(first) >>> 32;
-                    for (next = first + 1; next < end && buckets.entry(next) >>> 32 == other; next++) {
-                        groups.join((int) buckets.entry(first), (int) buckets.entry(next));
-                    }
-                    if (next - first == 1) {
-                        open++;
-                    } else if (next - first > 2) {
-                        nonManifold++;
-                    }
+                filled[vertex + 1] += filled[vertex];
+            }
+            entries = new long[filled[mesh.vertexCount()]];
+            for (int t = 0; t < triangles; t++) {
+                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+                if (!isCollapsed(a, b, c)) {
+                    entries[filled[Math.min(a, b)]++] = (long) Math.max(a, b) << 32 | t;
+                    entries[filled[Math.min(b, c)]++] = (long) Math.max(b, c) << 32 | t;
+                    entries[filled[Math.min(c, a)]++] = (long) Math.max(c, a) << 32 | t;
                 }
             }
-            int bodies = 0;
+            runEnds = filled;
+            parent = new int[triangles];
             for (int t = 0; t < triangles; t++) {
-                if (!collapsed[t] && groups.isRoot(t)) {
+                parent[t] = t;
+            }
+            for (int vertex = 0, start = 0; vertex < mesh.vertexCount(); vertex++) {
+                sort(start, runEnds[vertex]);
+                readRun(vertex, start, runEnds[vertex]);
+                start = runEnds[vertex];
+            }
+        }
+
+        int bodies() {
+            int bodies = 0;
+            for (int t = 0; t < parent.length; t++) {
+                if (parent[t] == t
+                        && !isCollapsed(mesh.corner(t, 0), mesh.corner(t, 1), mesh.corner(t, 2))) {
                     bodies++;
                 }
             }
-            return new EdgeCount(open, nonManifold, bodies);
-        }
-    }
-
-    /** Longs sorted into one run per vertex: count all, allocate, add all, then sort run by run. */
-    private static final class Buckets {
-
-        private final int[] starts;
-        private final int[] filled;
-        private long[] entries;
-
-        Buckets(int vertices) {
-            starts = new int[vertices + 1];
-            filled = new int[vertices];
+            return bodies;
         }
 
-        void count(int vertex) {
-            starts[vertex + 1]++;
-        }
-
-        void allocate() {
-            for (int vertex = 0; vertex < filled.length; vertex++) {
-                starts[vertex + 1] += starts[vertex];
-                filled[vertex] = starts[vertex];
+        /** Runs are nearly always a handful of entries, for which insertion beats the library's sort. */
+        private void sort(int start, int end) {
+            if (end - start > SHORT_RUN) {
+                Arrays.sort(entries, start, end);
+                return;
             }
-            entries = new long[starts[filled.length]];
+            for (int i = start + 1; i < end; i++) {
+                long entry = entries[i];
+                int at = i;
+                for (; at > start && entries[at - 1] > entry; at--) {
+                    entries[at] = entries[at - 1];
+                }
+                entries[at] = entry;
+            }
         }
 
-        void add(int vertex, long entry) {
-            entries[filled[vertex]++] = entry;
+        private void readRun(int low, int start, int end) {
+            for (int first = start, next; first < end; first = next) {
+                int high = (int) (entries[first] >>> 32);
+                next = first + 1;
+                while (next < end && (int) (entries[next] >>> 32) == high) {
+                    join((int) entries[first], (int) entries[next]);
+                    next++;
+                }
+                if (next - first == 1) {
+                    open++;
+                } else {
+                    nonManifold += next - first > 2 ? 1 : 0;
+                    countDuplicates(low, high, first, next);
+                }
+            }
         }
 
-        int start(int vertex) {
-            return starts[vertex];
+        /** Counted only at the edge of a triangle's two lower vertices, so that each repetition counts once. */
+        private void countDuplicates(int low, int high, int first, int next) {
+            for (int i = first + 1; i < next; i++) {
+                int third = third(i, low, high);
+                boolean repeats = false;
+                for (int earlier = first; third > high && earlier < i && !repeats; earlier++) {
+                    repeats = third(earlier, low, high) == third;
+                }
+                duplicates += repeats ? 1 : 0;
+            }
         }
 
-        long entry(int at) {
-            return entries[at];
+        private int third(int entry, int low, int high) {
+            int t = (int) entries[entry];
+            return mesh.corner(t, 0) ^ mesh.corner(t, 1) ^ mesh.corner(t, 2) ^ low ^ high;
         }
 
-        /** Sorts a vertex's run and returns its end. */
-        int sort(int vertex) {
-            Arrays.sort(entries, starts[vertex], starts[vertex + 1]);
-            return starts[vertex + 1];
-        }
-    }
-
-    /** Disjoint sets with path halving; the lower index becomes the root. */
-    private static final class UnionFind {
-
-        private final int[] parent;
-
-        UnionFind(int size) {
-            parent = new int[size];
-            Arrays.setAll(parent, i -> i);
-        }
-
-        void join(int a, int b) {
+        /** Disjoint sets with path halving; the lower triangle becomes the root. */
+        private void join(int a, int b) {
             int rootA = root(a), rootB = root(b);
             parent[Math.max(rootA, rootB)] = Math.min(rootA, rootB);
         }
 
-        boolean isRoot(int i) {
-            return parent[i] == i;
-        }
-
-        private int root(int start) {
-            int i = start;
-            while (parent[i] != i) {
-                parent[i] = parent[parent[i]];
-                i = parent[i];
+        private int root(int triangle) {
+            int t = triangle;
+            while (parent[t] != t) {
+                parent[t] = parent[parent[t]];
+                t = parent[t];
             }
-            return i;
+            return t;
         }
     }
 }

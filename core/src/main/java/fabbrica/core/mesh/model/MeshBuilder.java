@@ -54,7 +54,8 @@ public final class MeshBuilder {
 
     public Mesh build() {
         table = null;
-        return new Mesh(Arrays.copyOf(xyz, 3 * vertices), Arrays.copyOf(corners, cornerCount));
+        return new Mesh(Arrays.copyOf(xyz, 3 * vertices),
+                corners.length == cornerCount ? corners : Arrays.copyOf(corners, cornerCount));
     }
 
     private int insert(int slot, double x, double y, double z) {

@@ -1,0 +1,86 @@
+package fabbrica.cli;
+
+import fabbrica.core.units.LengthUnit;
+import fabbrica.core.units.OutOfRange;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.apache.commons.cli.CommandLine;
+import org.apache.commons.cli.DefaultParser;
+import org.apache.commons.cli.Options;
+import org.apache.commons.cli.ParseException;
+
+/** What was given on the command line, with a sentence for whatever cannot be used. */
+final class Arguments {
+
+    private static final String[] VALUES = {"unit", "scale", "limit-mb", "printer", "material", "nozzle",
+            "layer-height", "first-layer-height", "line-width", "walls", "top", "bottom", "infill", "pattern",
+            "adhesion", "speed", "acceleration", "max-flow"};
+    private static final int DEFAULT_LIMIT_MB = 200;
+
+    private final CommandLine line;
+
+    private Arguments(CommandLine line) {
+        this.line = line;
+    }
+
+    static Arguments parse(String[] words) throws ParseException {
+        Options options = new Options().addOption(null, "json", false, "one JSON document");
+        for (String value : VALUES) {
+            options.addOption(null, value, true, value);
+        }
+        return new Arguments(DefaultParser.builder().setAllowPartialMatching(false).get().parse(options, words));
+    }
+
+    /** @throws ParseException when no file is named */
+    List<Path> files() throws ParseException {
+        if (line.getArgList().isEmpty()) {
+            throw new ParseException("Name a file: STL, or a ZIP archive with STL files.");
+        }
+        return line.getArgList().stream().map(Path::of).toList();
+    }
+
+    boolean json() {
+        return line.hasOption("json");
+    }
+
+    Optional<String> word(String name) {
+        return Optional.ofNullable(line.getOptionValue(name));
+    }
+
+    double number(String name, double otherwise) {
+        Optional<String> word = word(name);
+        try {
+            return word.map(Double::parseDouble).orElse(otherwise);
+        } catch (NumberFormatException e) {
+            throw new OutOfRange("--%s takes a number; “%s” was given.".formatted(name, word.orElseThrow()));
+        }
+    }
+
+    int count(String name, int otherwise) {
+        double number = number(name, otherwise);
+        if (number != Math.rint(number)) {
+            throw new OutOfRange("--%s takes a whole number; “%s” was given.".formatted(name,
+                    word(name).orElseThrow()));
+        }
+        return (int) number;
+    }
+
+    /** Millimetres: what {@code auto} stands for unless the file itself names a unit. */
+    LengthUnit unit(Optional<LengthUnit> declared) {
+        String unit = word("unit").orElse("auto");
+        if (unit.equals("auto")) {
+            return declared.orElse(LengthUnit.MILLIMETRE);
+        }
+        return LengthUnit.ofSymbol(unit).orElseThrow(() -> new OutOfRange(
+                "--unit must be one of auto, mm, cm, m, in, ft; “%s” was given.".formatted(unit)));
+    }
+
+    double scale() {
+        return OutOfRange.check("--scale", number("scale", 1), 1e-4, 1e4, "");
+    }
+
+    long limitBytes() {
+        return (long) OutOfRange.check("--limit-mb", count("limit-mb", DEFAULT_LIMIT_MB), 1, 100_000) * 1024 * 1024;
+    }
+}

@@ -1,0 +1,51 @@
+package fabbrica.cli;
+
+import fabbrica.core.units.OutOfRange;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.util.Arrays;
+import java.util.List;
+import org.apache.commons.cli.ParseException;
+
+/** The core from a shell. Exit codes: 0 fine, 1 a finding that blocks printing, 2 unreadable file or wrong arguments. */
+public final class Fabbrica {
+
+    static final int FINE = 0;
+    static final int BLOCKED = 1;
+    static final int WRONG = 2;
+
+    private Fabbrica() {
+    }
+
+    public static void main(String[] arguments) {
+        System.exit(run(arguments, new PrintWriter(System.out, true), new PrintWriter(System.err, true)));
+    }
+
+    static int run(String[] arguments, PrintWriter out, PrintWriter err) {
+        boolean json = List.of(arguments).contains("--json");
+        try {
+            return command(arguments.length == 0 ? "" : arguments[0], out, err)
+                    .run(Arguments.parse(Arrays.copyOfRange(arguments, Math.min(1, arguments.length),
+                            arguments.length)));
+        } catch (ParseException | OutOfRange e) {
+            return Json.refuse(json, "wrong-arguments", e.getMessage(), out, err);
+        } catch (IOException e) {
+            return Json.refuse(json, "unreadable", e.getMessage(), out, err);
+        }
+    }
+
+    private static Command command(String name, PrintWriter out, PrintWriter err) throws ParseException {
+        return switch (name) {
+            case "check" -> new CheckCommand(out, err);
+            case "estimate" -> new EstimateCommand(out, err);
+            default -> throw new ParseException("The commands are: check FILE… and estimate FILE --printer ID.");
+        };
+    }
+
+    /** One of the things to do. */
+    interface Command {
+
+        /** @return the exit code */
+        int run(Arguments arguments) throws IOException, ParseException;
+    }
+}

@@ -1,0 +1,90 @@
+package fabbrica.core.toolpath;
+
+/**
+ * Drops points of a closed ring that lie within a tolerance of the line between their kept neighbours: Douglas and
+ * Peucker, "Algorithms for the reduction of the number of points required to represent a digitized line" (1973), on the
+ * two halves between the first point and the one farthest from it. Usual cost O(n log n).
+ */
+final class RingSimplifier {
+
+    private final double[] ring;
+    private final double squaredTolerance;
+    private final boolean[] kept;
+
+    private RingSimplifier(double[] ring, double toleranceMm) {
+        this.ring = ring;
+        this.squaredTolerance = toleranceMm * toleranceMm;
+        this.kept = new boolean[ring.length / 2];
+    }
+
+    /** The simplified ring as x, y pairs; empty when fewer than three points remain. */
+    static double[] simplify(double[] ring, double toleranceMm) {
+        return ring.length < 6 ? new double[0] : new RingSimplifier(ring, toleranceMm).simplified();
+    }
+
+    private double[] simplified() {
+        int points = kept.length;
+        int farthest = 0;
+        double longest = 0;
+        for (int i = 1; i < points; i++) {
+            double dx = ring[2 * i] - ring[0], dy = ring[2 * i + 1] - ring[1];
+            if (dx * dx + dy * dy > longest) {
+                longest = dx * dx + dy * dy;
+                farthest = i;
+            }
+        }
+        kept[0] = true;
+        kept[farthest] = true;
+        keepBetween(0, farthest);
+        keepBetween(farthest, points);
+        int count = 0;
+        for (boolean keep : kept) {
+            count += keep ? 1 : 0;
+        }
+        double[] result = new double[count < 3 ? 0 : 2 * count];
+        for (int i = 0, at = 0; i < points && result.length > 0; i++) {
+            if (kept[i]) {
+                result[at++] = ring[2 * i];
+                result[at++] = ring[2 * i + 1];
+            }
+        }
+        return result;
+    }
+
+    /** Marks what must stay between two kept points; {@code to} may be one past the end, meaning the first point. */
+    private void keepBetween(int start, int end) {
+        int[] stack = new int[2 * kept.length + 2];
+        int depth = 0;
+        stack[depth++] = start;
+        stack[depth++] = end;
+        while (depth > 0) {
+            int to = stack[--depth], from = stack[--depth];
+            int worst = -1;
+            double most = squaredTolerance;
+            for (int i = from + 1; i < to; i++) {
+                double distance = squaredDistance(i, from, to % kept.length);
+                if (distance > most) {
+                    most = distance;
+                    worst = i;
+                }
+            }
+            if (worst >= 0) {
+                kept[worst] = true;
+                stack[depth++] = from;
+                stack[depth++] = worst;
+                stack[depth++] = worst;
+                stack[depth++] = to;
+            }
+        }
+    }
+
+    private double squaredDistance(int point, int from, int to) {
+        double ax = ring[2 * from], ay = ring[2 * from + 1];
+        double dx = ring[2 * to] - ax, dy = ring[2 * to + 1] - ay;
+        double px = ring[2 * point] - ax, py = ring[2 * point + 1] - ay;
+        double squaredLength = dx * dx + dy * dy;
+        double along = squaredLength == 0 ? 0 : Math.clamp((px * dx + py * dy) / squaredLength, 0, 1);
+        double ex = px - along * dx, ey = py - along * dy;
+        return ex * ex + ey * ey;
+    }
+}
