@@ -1,0 +1,124 @@
+package fabbrica.web.account;
+
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Lab;
+import java.time.LocalTime;
+import java.util.Currency;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.security.core.Authentication;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** Signing in, the first visit, and the members. */
+@Controller
+class AccountController {
+
+    private final Accounts accounts;
+    private final Members members;
+    private final FirstVisit firstVisit;
+    private final Inventory inventory;
+
+    AccountController(Accounts accounts, Members members, FirstVisit firstVisit, Inventory inventory) {
+        this.accounts = accounts;
+        this.members = members;
+        this.firstVisit = firstVisit;
+        this.inventory = inventory;
+    }
+
+    @GetMapping("/")
+    String home(Authentication who) {
+        boolean member = who.getAuthorities().stream().anyMatch(a -> a.getAuthority().equals("ROLE_MEMBER"));
+        return member ? "redirect:/mine" : "redirect:/counter";
+    }
+
+    @GetMapping("/sign-in")
+    String signIn() {
+        return firstVisit.pending() ? "redirect:/setup" : "account/sign-in";
+    }
+
+    @GetMapping("/setup")
+    String setup(Model page) {
+        page.addAttribute("problems", List.of());
+        page.addAttribute("v", java.util.Map.of("currency", "EUR"));
+        return firstVisit.pending() ? "account/setup" : "redirect:/sign-in";
+    }
+
+    @PostMapping("/setup")
+    String create(@RequestParam MultiValueMap<String, String> values, Model page) {
+        if (!firstVisit.pending()) {
+            return "redirect:/sign-in";
+        }
+        FormValues form = new FormValues(values);
+        String lab = form.required("lab", "Name of the lab");
+        String name = form.required("name", "Your name");
+        String username = form.required("username", "Sign-in name");
+        String currency = form.required("currency", "Currency").toUpperCase(Locale.ROOT);
+        if (Currency.getAvailableCurrencies().stream().noneMatch(c -> c.getCurrencyCode().equals(currency))) {
+            form.problem("Currency takes a three-letter code such as EUR.");
+        }
+        if (!firstVisit.accepts(form.text("code"))) {
+            form.problem("The one-time code is not the one in the terminal.");
+        }
+        if (form.fine()) {
+            try {
+                accounts.add(username, values.getFirst("password"), Role.COORDINATOR, name, null);
+                inventory.save(new Lab(lab, Currency.getInstance(currency), 200, LocalTime.of(9, 0),
+                        LocalTime.of(20, 0)));
+                fabbrica.core.recipe.BuiltIn.materials().forEach(inventory::save);
+                inventory.add(new fabbrica.core.recipe.Nozzle(0.4, false), "");
+                return "redirect:/sign-in?ready";
+            } catch (Refusal refusal) {
+                form.problem(refusal.getMessage());
+            }
+        }
+        page.addAttribute("problems", form.problems());
+        page.addAttribute("v", values.toSingleValueMap());
+        return "account/setup";
+    }
+
+    @GetMapping("/members")
+    String list(@RequestParam(defaultValue = "") String search, Model page) {
+        page.addAttribute("search", search);
+        page.addAttribute("members", members.search(search));
+        page.addAttribute("printers", inventory.printers());
+        return "account/members";
+    }
+
+    @GetMapping("/members/{id}")
+    String member(@PathVariable long id, Model page) {
+        return form(id == 0 ? new Member(0, "", false, "", "", new HashSet<>()) : members.member(id).orElseThrow(),
+                List.of(), page);
+    }
+
+    @PostMapping("/members/{id}")
+    String save(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        FormValues form = new FormValues(values);
+        Member member = new Member(id, form.required("name", "Name"), form.flag("minor"), form.text("grownUp"),
+                form.text("note"), new HashSet<>(form.all("badge")));
+        if (!form.fine()) {
+            return form(member, form.problems(), page);
+        }
+        if (id == 0) {
+            members.add(member);
+        } else {
+            members.change(member);
+        }
+        return "redirect:/members";
+    }
+
+    private String form(Member member, List<String> problems, Model page) {
+        page.addAttribute("member", member);
+        page.addAttribute("problems", problems);
+        page.addAttribute("printers", inventory.printers());
+        return "account/member";
+    }
+}

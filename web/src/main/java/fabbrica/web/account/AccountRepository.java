@@ -1,0 +1,78 @@
+package fabbrica.web.account;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.security.core.userdetails.User;
+import org.springframework.security.core.userdetails.UserDetails;
+import org.springframework.stereotype.Repository;
+
+/** The SQL of accounts, members and badges. */
+@Repository
+class AccountRepository {
+
+    private final JdbcClient jdbc;
+
+    AccountRepository(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    boolean hasAccounts() {
+        return jdbc.sql("select count(*) from account").query(Integer.class).single() > 0;
+    }
+
+    void insertAccount(String username, String passwordHash, Role role, String name, Long memberId) {
+        jdbc.sql("insert into account (username, password, role, name, member_id) values (?, ?, ?, ?, ?)")
+                .params(username, passwordHash, role.name(), name, memberId).update();
+    }
+
+    Optional<UserDetails> account(String username) {
+        return jdbc.sql("select * from account where username = ?").params(username)
+                .query((row, n) -> User.withUsername(row.getString("username")).password(row.getString("password"))
+                        .roles(row.getString("role")).build()).optional();
+    }
+
+    Optional<Long> memberOf(String username) {
+        return jdbc.sql("select member_id from account where username = ? and member_id is not null")
+                .params(username).query(Long.class).optional();
+    }
+
+    List<Member> members(String search) {
+        return jdbc.sql("select * from member where name like ? escape '\\' order by name collate nocase limit 200")
+                .params("%" + search.replaceAll("([%_\\\\])", "\\\\$1") + "%").query(this::readMember).list();
+    }
+
+    Optional<Member> member(long id) {
+        return jdbc.sql("select * from member where id = ?").params(id).query(this::readMember).optional();
+    }
+
+    long insert(Member member) {
+        long id = jdbc.sql("insert into member (name, minor, grown_up, note) values (?, ?, ?, ?) returning id")
+                .params(member.name(), member.minor(), member.grownUp(), member.note()).query(Long.class).single();
+        insertBadges(id, member);
+        return id;
+    }
+
+    void update(Member member) {
+        jdbc.sql("update member set name = ?, minor = ?, grown_up = ?, note = ? where id = ?")
+                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.id()).update();
+        jdbc.sql("delete from badge where member_id = ?").params(member.id()).update();
+        insertBadges(member.id(), member);
+    }
+
+    private void insertBadges(long id, Member member) {
+        for (String printer : member.badges()) {
+            jdbc.sql("insert into badge (member_id, printer_id) values (?, ?)").params(id, printer).update();
+        }
+    }
+
+    private Member readMember(ResultSet row, int number) throws SQLException {
+        List<String> badges = jdbc.sql("select printer_id from badge where member_id = ?").params(row.getLong("id"))
+                .query(String.class).list();
+        return new Member(row.getLong("id"), row.getString("name"), row.getBoolean("minor"),
+                row.getString("grown_up"), row.getString("note"), new HashSet<>(badges));
+    }
+}

@@ -1,0 +1,20 @@
+package fabbrica.web.account;
+
+import java.util.Set;
+
+/**
+ * Somebody who brings files.
+ *
+ * @param grownUp  for a minor the grown-up who answers for them; empty when nobody is named
+ * @param badges   ids of the printers the member was trained on
+ */
+public record Member(long id, String name, boolean minor, String grownUp, String note, Set<String> badges) {
+
+    public boolean lacksGrownUp() {
+        return minor && grownUp.isBlank();
+    }
+
+    public boolean hasBadge(String printerId) {
+        return badges.contains(printerId);
+    }
+}

@@ -1,0 +1,41 @@
+package fabbrica.web.account;
+
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The people of the lab: who brings files, who is trained on what. Shared by all places. */
+@Service
+public class Members {
+
+    private final AccountRepository repository;
+
+    Members(AccountRepository repository) {
+        this.repository = repository;
+    }
+
+    /** Up to 200 members whose name contains the words, by name. */
+    public List<Member> search(String words) {
+        return repository.members(words.strip());
+    }
+
+    public Optional<Member> member(long id) {
+        return repository.member(id);
+    }
+
+    /** The member an account belongs to, if any. */
+    public Optional<Member> ofAccount(String username) {
+        return repository.memberOf(username).flatMap(repository::member);
+    }
+
+    @Transactional
+    public long add(Member member) {
+        return repository.insert(member);
+    }
+
+    @Transactional
+    public void change(Member member) {
+        repository.update(member);
+    }
+}

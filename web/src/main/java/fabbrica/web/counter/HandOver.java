@@ -1,0 +1,23 @@
+package fabbrica.web.counter;
+
+import fabbrica.core.inspect.Inspection;
+import java.time.Instant;
+import java.util.List;
+
+/** A file as it came over the counter, with the models found in it. */
+public record HandOver(long id, String name, Instant createdAt, List<Piece> pieces) {
+
+    /**
+     * One model of a hand-over.
+     *
+     * @param problem    why it cannot be read; null when it can
+     * @param inspection in the file's own numbers; null when it cannot be read
+     * @param ticketId   the ticket opened for it; null when there is none yet
+     */
+    public record Piece(long modelId, String name, String problem, Inspection inspection, Long ticketId) {
+
+        public boolean isOpen() {
+            return problem == null && ticketId == null;
+        }
+    }
+}

@@ -1,0 +1,161 @@
+package fabbrica.web.counter;
+
+import fabbrica.core.inspect.Inspection;
+import fabbrica.core.mesh.io.ModelArchive;
+import fabbrica.core.mesh.io.ModelFiles;
+import fabbrica.core.mesh.io.ModelFormatException;
+import fabbrica.core.mesh.io.ModelReading.ReadModel;
+import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
+import fabbrica.core.mesh.io.ModelSource;
+import fabbrica.core.units.LengthUnit;
+import fabbrica.web.platform.CoreVersion;
+import fabbrica.web.platform.FileStore;
+import fabbrica.web.platform.FileStore.Stored;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Tickets;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Takes a file over the counter: stores it, looks into archives, measures every model, and only then writes it down, in
+ * one transaction. Whatever happens before leaves no trace on any page.
+ */
+@Service
+public class Intake {
+
+    private final FileStore files;
+    private final HandOverRepository repository;
+    private final Inventory inventory;
+    private final Tickets tickets;
+    private final Clock clock;
+    private final TransactionTemplate transaction;
+
+    Intake(FileStore files, HandOverRepository repository, Inventory inventory, Tickets tickets, Clock clock,
+           TransactionTemplate transaction) {
+        this.files = files;
+        this.repository = repository;
+        this.inventory = inventory;
+        this.tickets = tickets;
+        this.clock = clock;
+        this.transaction = transaction;
+    }
+
+    /**
+     * Takes a file in. A file with one readable model gets its ticket at once.
+     *
+     * @param token made new for every form, so that a form sent twice is one hand-over
+     * @throws Refusal with the reason when there is no readable model in it
+     */
+    public HandOver take(String fileName, long bytes, InputStream content, String token, String who)
+            throws IOException {
+        Optional<Long> earlier = repository.withToken(token);
+        if (earlier.isPresent()) {
+            return handOver(earlier.get());
+        }
+        long limit = inventory.lab().limitBytes();
+        if (bytes > limit) {
+            throw new Refusal(ModelFiles.overLimit(bytes, limit));
+        }
+        String name = ModelArchive.baseName(fileName == null ? "" : fileName);
+        List<InspectedFile> inspected = inspect(name, content, limit);
+        if (inspected.stream().allMatch(file -> file.problem() != null)) {
+            inspected.forEach(this::forget);
+            throw new Refusal(inspected.size() == 1 ? inspected.getFirst().problem()
+                    : "None of the %d models in this archive can be read. The first: %s".formatted(inspected.size(),
+                            inspected.getFirst().problem()));
+        }
+        return transaction.execute(status -> {
+            Optional<Long> meanwhile = repository.withToken(token);
+            if (meanwhile.isPresent()) {
+                return handOver(meanwhile.get());
+            }
+            long id = repository.insert(name, token, clock.instant());
+            for (InspectedFile file : inspected) {
+                long model = repository.insert(id, file, CoreVersion.current());
+                if (inspected.size() == 1) {
+                    tickets.open(model, file.unit(), who);
+                }
+            }
+            return handOver(id);
+        });
+    }
+
+    public HandOver handOver(long id) {
+        return repository.handOver(id).orElseThrow();
+    }
+
+    public List<HandOver> unsorted() {
+        return repository.unsorted();
+    }
+
+    /** Opens a ticket for each chosen model of a hand-over. */
+    public List<Long> choose(long handOverId, List<Long> modelIds, String who) {
+        HandOver handOver = handOver(handOverId);
+        List<Long> chosen = handOver.pieces().stream().filter(HandOver.Piece::isOpen).map(HandOver.Piece::modelId)
+                .filter(modelIds::contains).toList();
+        if (chosen.isEmpty()) {
+            throw new Refusal("Choose at least one model that can be read and has no ticket yet.");
+        }
+        return transaction.execute(status -> chosen.stream()
+                .map(model -> tickets.open(model, LengthUnit.MILLIMETRE, who)).toList());
+    }
+
+    private List<InspectedFile> inspect(String name, InputStream content, long limit) throws IOException {
+        Stored stored = files.store(content);
+        ModelSource source = files.source(name, stored.sha256());
+        if (!ModelArchive.isArchive(source)) {
+            return List.of(inspect(name, stored, limit));
+        }
+        List<FileStore.Writing> writings = new ArrayList<>();
+        try {
+            List<String> names = ModelArchive.unpack(source, limit, piece -> {
+                writings.add(files.write());
+                return writings.getLast().stream();
+            });
+            List<InspectedFile> inspected = new ArrayList<>();
+            for (int i = 0; i < names.size(); i++) {
+                inspected.add(inspect(names.get(i), writings.get(i).finish(), limit));
+            }
+            return inspected;
+        } catch (ModelFormatException e) {
+            throw new Refusal(e.getMessage());
+        } finally {
+            for (FileStore.Writing writing : writings) {
+                writing.close();
+            }
+            forget(stored);
+        }
+    }
+
+    private InspectedFile inspect(String name, Stored stored, long limit) {
+        return switch (ModelFiles.read(files.source(name, stored.sha256()), limit)) {
+            case ReadModel model -> new InspectedFile(name, stored, model.format(),
+                    model.declaredUnit().orElse(LengthUnit.MILLIMETRE), Inspection.of(model.mesh()), null);
+            case UnreadableModel(String reason) -> new InspectedFile(name, stored, null, LengthUnit.MILLIMETRE, null,
+                    reason);
+        };
+    }
+
+    private void forget(InspectedFile file) {
+        forget(file.stored());
+    }
+
+    /** Drops a file that nothing refers to. */
+    private void forget(Stored stored) {
+        try {
+            if (!repository.isUsed(stored.sha256())) {
+                Files.deleteIfExists(files.path(stored.sha256()));
+            }
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+}

@@ -1,0 +1,284 @@
+package fabbrica.web.demo;
+
+import fabbrica.core.bed.Bed;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.mesh.io.stl.BinaryStlWriter;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.outcome.Defect;
+import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Nozzle;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.web.account.Accounts;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import fabbrica.web.account.Role;
+import fabbrica.web.counter.Intake;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Lab;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Planning;
+import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Run;
+import fabbrica.web.ticket.RunEnd;
+import fabbrica.web.ticket.Ticket.Request;
+import fabbrica.web.ticket.Tickets;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZonedDateTime;
+import java.util.Currency;
+import java.util.List;
+import java.util.Random;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.beans.factory.SmartInitializingSingleton;
+import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.env.Environment;
+import org.springframework.stereotype.Component;
+
+/**
+ * An invented workshop with three weeks behind it. Everything goes through the same steps as in the browser; promises
+ * are real estimates, only what happened to the runs is made up, from a fixed seed.
+ */
+@Component
+@ConditionalOnProperty("fabbrica.demo")
+class DemoLab implements SmartInitializingSingleton {
+
+    private static final String WHO = "mira";
+    private static final int PAST_DAYS = 21;
+
+    private final Inventory inventory;
+    private final Members members;
+    private final Accounts accounts;
+    private final Intake intake;
+    private final Tickets tickets;
+    private final Planning planning;
+    private final DemoClock clock;
+    private final Environment environment;
+    private final Random chance = new Random(7);
+    private long[] people;
+    private long[] spools;
+
+    DemoLab(Inventory inventory, Members members, Accounts accounts, Intake intake, Tickets tickets, Planning planning,
+            DemoClock clock, Environment environment) {
+        this.inventory = inventory;
+        this.members = members;
+        this.accounts = accounts;
+        this.intake = intake;
+        this.tickets = tickets;
+        this.planning = planning;
+        this.clock = clock;
+        this.environment = environment;
+    }
+
+    @Override
+    public void afterSingletonsInstantiated() {
+        stock();
+        people();
+        try {
+            past();
+            present();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        } finally {
+            clock.release();
+        }
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void announce() {
+        System.out.printf("Fabbrica runs at http://localhost:%s with demo data.%n"
+                + "Sign in as  mira / demo-coordinator   tomas / demo-helper   june / demo-member%n",
+                environment.getProperty("local.server.port", environment.getProperty("server.port")));
+    }
+
+    private void stock() {
+        inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), 200, LocalTime.of(10, 0),
+                LocalTime.of(20, 0)));
+        BuiltIn.materials().forEach(inventory::save);
+        long brass = inventory.add(new Nozzle(0.4, false), "brass");
+        long steel = inventory.add(new Nozzle(0.4, true), "steel");
+        long wide = inventory.add(new Nozzle(0.6, true), "steel");
+        inventory.add(new Nozzle(0.25, false), "brass, fine");
+        Printer standard = BuiltIn.printer("standard").orElseThrow();
+        printer(BuiltIn.printer("small").orElseThrow(), "window", "Window bench", brass);
+        printer(standard, "door", "Door bench", brass);
+        printer(standard.with(standard.kinematics().withAcceleration(600)), "old", "Old faithful", brass);
+        printer(BuiltIn.printer("large").orElseThrow(), "long", "Long table", wide);
+        printer(BuiltIn.printer("fast").orElseThrow(), "glass", "Glass house", steel);
+        LocalDate today = LocalDate.now();
+        spools = new long[] {
+                inventory.addSpool("pla", "sand", 1000, 24, today.minusDays(40)),
+                inventory.addSpool("pla", "bottle green", 1000, 24, today.minusDays(25)),
+                inventory.addSpool("pla", "signal red", 1000, 26, today.minusDays(12)),
+                inventory.addSpool("petg", "smoke", 1000, 29, today.minusDays(18)),
+                inventory.addSpool("petg", "clear", 750, 31, null),
+                inventory.addSpool("tpu", "black", 500, 42, today.minusDays(60)),
+                inventory.addSpool("pla-wood", "walnut", 750, 36, today.minusDays(9)),
+                inventory.addSpool("abs", "grey", 1000, 25, null),
+                inventory.addSpool("pla", "lilac", 6, 24, today.minusDays(90))};
+    }
+
+    private void printer(Printer like, String id, String name, long nozzleId) {
+        Nozzle nozzle = inventory.nozzle(nozzleId).orElseThrow().nozzle();
+        Bed bed = like.bed();
+        inventory.save(new StockPrinter(new Printer(id, name, bed, nozzle, like.kinematics(), like.preparation(),
+                like.filamentMm(), like.enclosed(), like.maxNozzleC(), like.maxBedC(), like.materialIds()), nozzleId,
+                false));
+    }
+
+    private void people() {
+        Set<String> all = Set.of("window", "door", "old", "long", "glass");
+        people = new long[] {
+                members.add(new Member(0, "June Abara", false, "", "", all)),
+                members.add(new Member(0, "Piet Lindqvar", false, "", "prefers matt colours", Set.of("door", "old"))),
+                members.add(new Member(0, "Sora Vellin", true, "Ines Vellin", "", Set.of("window"))),
+                members.add(new Member(0, "Odo Karst", true, "", "", Set.of())),
+                members.add(new Member(0, "Halima Quill", false, "", "CAD course", Set.of("window", "door", "long"))),
+                members.add(new Member(0, "Bruno Tesk", false, "", "", Set.of()))};
+        accounts.add(WHO, "demo-coordinator", Role.COORDINATOR, "Mira", null);
+        accounts.add("tomas", "demo-helper", Role.HELPER, "Tomas", null);
+        accounts.add("june", "demo-member", Role.MEMBER, "June", people[0]);
+    }
+
+    /** One to two finished tickets on most open days; every seventh run or so fails and is tried again. */
+    private void past() throws IOException {
+        String[] printers = {"door", "glass", "window", "old"};
+        Object[][] jobs = {
+                {"shelf-bracket.stl", DemoModels.shelfBracket(), Purpose.LOAD_BEARING},
+                {"key-tag.stl", DemoModels.keyTag(), Purpose.EVERYDAY},
+                {"planter.stl", DemoModels.planter(), Purpose.DISPLAY},
+                {"gear-18.stl", DemoModels.gear(), Purpose.PROTOTYPE},
+                {"cable-comb.stl", DemoModels.cableComb(), Purpose.EVERYDAY},
+                {"mounting-plate.stl", DemoModels.mountingPlate(), Purpose.EVERYDAY}};
+        ZonedDateTime noon = ZonedDateTime.now().with(LocalTime.of(10, 30));
+        int number = 0;
+        for (int day = PAST_DAYS; day >= 1; day--) {
+            for (int ofDay = 0; ofDay < 1 + day % 2; ofDay++, number++) {
+                Object[] job = jobs[number % jobs.length];
+                Instant morning = noon.minusDays(day).plusMinutes(150L * ofDay).toInstant();
+                finished(morning, (String) job[0], (Mesh) job[1], (Purpose) job[2],
+                        printers[(number % jobs.length) % printers.length], number);
+            }
+        }
+    }
+
+    private void finished(Instant morning, String name, Mesh mesh, Purpose purpose, String printer, int number)
+            throws IOException {
+        clock.put(morning);
+        long id = taken(name, mesh);
+        tickets.accept(id, request(people[number % people.length], purpose, null, "", 1), WHO);
+        queue(id, printer, spools[number % 3], purpose.startingPoint());
+        clock.put(morning.plusSeconds(1200));
+        Run run = start(id);
+        boolean fails = number % 7 == 4;
+        if (fails) {
+            double reached = 0.2 + 0.6 * chance.nextDouble();
+            Defect[] usual = {Defect.CAME_OFF, Defect.STRINGS, Defect.GAPS, Defect.SHIFTED};
+            end(run, Run.State.FAILED, reached, reached, List.of(usual[number % usual.length]), "");
+            clock.put(clock.instant().plusSeconds(600));
+            tickets.retry(id, WHO);
+            run = start(id);
+        }
+        double slower = 1.0 + 0.12 * chance.nextDouble() + (printer.equals("old") ? 0.1 : 0);
+        end(run, Run.State.DONE, slower, 0.98 + 0.06 * chance.nextDouble(), List.of(), "");
+        clock.put(clock.instant().plusSeconds(3600));
+        tickets.handOut(id, WHO);
+    }
+
+    /** What is on the counter and on the floor today. */
+    private void present() throws IOException {
+        Instant now = Instant.now();
+        clock.put(now.minus(Duration.ofHours(26)));
+        long big = taken("wall-panel.stl", fabbrica.core.mesh.model.Shapes.box(420, 380, 12));
+        tickets.decline(big, "Larger than every bed; we offered to split it.", WHO);
+        long cap = taken("lamp-cap.stl", DemoModels.lampCapWithHole());
+        tickets.saveRequest(cap, request(people[4], Purpose.DISPLAY, now.plus(Duration.ofDays(3)), "", 1));
+
+        clock.put(now.minus(Duration.ofHours(5)));
+        long stand = accepted("phone-stand.stl", DemoModels.phoneStand(), 0, Purpose.EVERYDAY, 30, 1);
+        queue(stand, "door", spools[0], StartingPoint.DAILY_BREAD);
+        clock.put(now.minus(Duration.ofMinutes(70)));
+        start(stand);
+        clock.put(now.minus(Duration.ofHours(4)));
+        long box = accepted("hinge-box.stl", DemoModels.hingeBox(), 1, Purpose.EVERYDAY, 28, 1);
+        queue(box, "glass", spools[3], StartingPoint.DAILY_BREAD);
+        clock.put(now.minus(Duration.ofMinutes(25)));
+        start(box);
+
+        clock.put(now.minus(Duration.ofHours(3)));
+        queue(accepted("bird.stl", DemoModels.bird(), 2, Purpose.DISPLAY, 50, 1), "door", spools[1],
+                StartingPoint.SHOW_PIECE);
+        queue(accepted("cable-comb.stl", DemoModels.cableComb(), 4, Purpose.EVERYDAY, 26, 4), "window", spools[2],
+                StartingPoint.DAILY_BREAD);
+        queue(accepted("shelf-bracket.stl", DemoModels.shelfBracket(), 0, Purpose.LOAD_BEARING, 70, 2), "glass",
+                spools[3], StartingPoint.WORK_HORSE);
+
+        long failed = accepted("mushroom.stl", DemoModels.mushroom(), 1, Purpose.DISPLAY, 40, 1);
+        queue(failed, "old", spools[0], StartingPoint.DAILY_BREAD);
+        end(start(failed), Run.State.FAILED, 0.62, 0.6, List.of(Defect.DROOPED, Defect.STRINGS),
+                "cap printed into air");
+        clock.put(now.minus(Duration.ofHours(2)));
+        long printed = accepted("gear-18.stl", DemoModels.gear(), 4, Purpose.PROTOTYPE, 8, 1);
+        queue(printed, "window", spools[2], StartingPoint.ROUGH_CUT);
+        end(start(printed), Run.State.DONE, 1.06, 1.01, List.of(), "");
+
+        clock.put(now.minus(Duration.ofMinutes(50)));
+        accepted("planter.stl", DemoModels.planter(), 5, Purpose.DISPLAY, 60, 1);
+        accepted("key-tag.stl", DemoModels.keyTag(), 3, Purpose.EVERYDAY, 6, 12);
+        clock.put(now.minus(Duration.ofMinutes(35)));
+        tickets.sendBack(taken("mounting-plate.stl", DemoModels.mountingPlate()),
+                "The screw holes are 2 mm too close to the edge; please draw them again.", WHO);
+        clock.put(now.minus(Duration.ofMinutes(20)));
+        taken("drawer-knob.stl", DemoModels.knobInInches());
+        taken("blind-rail.stl", DemoModels.blindRail());
+        taken("bird-large.stl", DemoModels.bird().scaled(1.6));
+    }
+
+    private long accepted(String name, Mesh mesh, int person, Purpose purpose, int neededInHours, int quantity)
+            throws IOException {
+        long id = taken(name, mesh);
+        tickets.accept(id, request(people[person], purpose, Instant.now().plus(Duration.ofHours(neededInHours)), "",
+                quantity), WHO);
+        return id;
+    }
+
+    private long taken(String name, Mesh mesh) throws IOException {
+        ByteArrayOutputStream stl = new ByteArrayOutputStream();
+        BinaryStlWriter.write(mesh, "Fabbrica demo: " + name, stl);
+        return intake.take(name, stl.size(), new ByteArrayInputStream(stl.toByteArray()), UUID.randomUUID().toString(),
+                WHO).pieces().getFirst().ticketId();
+    }
+
+    private static Request request(long member, Purpose purpose, Instant neededBy, String colour, int quantity) {
+        return new Request(member, purpose, neededBy, "", colour, quantity, "own drawing", "");
+    }
+
+    private void queue(long id, String printerId, long spoolId, StartingPoint start) {
+        Printer printer = inventory.printer(printerId).orElseThrow().printer();
+        Recipe recipe = start.recipe(printer.nozzle(), printer.kinematics());
+        Estimate promise = planning.settle(tickets.ticket(id), printerId, spoolId, recipe);
+        tickets.queue(id, printerId, spoolId, start, recipe, promise, WHO);
+    }
+
+    private Run start(long id) {
+        return tickets.run(tickets.start(id, planning.prepareSeconds(tickets.ticket(id)), WHO));
+    }
+
+    private void end(Run run, Run.State state, double timeFactor, double gramsFactor, List<Defect> defects,
+                     String cause) {
+        double minutes = Math.round(run.promisedS() / 60 * timeFactor);
+        Instant ended = run.startedAt().plus(Duration.ofMinutes((long) minutes));
+        clock.put(ended.isBefore(Instant.now()) ? ended : Instant.now());
+        double grams = Math.round(run.promisedG() * gramsFactor * 10) / 10.0;
+        tickets.end(run.id(), state, new RunEnd(minutes, grams, defects, cause, "", null, null), WHO);
+    }
+}

@@ -1,0 +1,106 @@
+package fabbrica.web.demo;
+
+import static fabbrica.core.mesh.model.Shapes.disc;
+import static fabbrica.core.mesh.model.Shapes.extrusion;
+import static fabbrica.core.mesh.model.Shapes.polygon;
+import static fabbrica.core.mesh.model.Shapes.rectangle;
+import static fabbrica.core.mesh.model.Shapes.revolution;
+import static fabbrica.core.mesh.model.Shapes.together;
+
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Shapes;
+import org.locationtech.jts.geom.Geometry;
+import org.locationtech.jts.geom.Polygon;
+
+/** Parametric models of the demo, all of our own invention. Millimetres unless said otherwise. */
+final class DemoModels {
+
+    private DemoModels() {
+    }
+
+    static Mesh shelfBracket() {
+        Polygon profile = polygon(0, 0, 60, 0, 60, 6, 12, 6, 6, 12, 6, 60, 0, 60);
+        return extrusion(profile, 24);
+    }
+
+    static Mesh mountingPlate() {
+        Geometry plate = rectangle(0, 0, 80, 40);
+        for (double x : new double[] {10, 70}) {
+            for (double y : new double[] {10, 30}) {
+                plate = plate.difference(disc(x, y, 2.6, 32));
+            }
+        }
+        return extrusion((Polygon) plate, 4);
+    }
+
+    /** A conical pot with a drain hole and 2.4 mm walls. */
+    static Mesh planter() {
+        return revolution(new double[] {6, 0, 32, 0, 42, 70, 39.6, 70, 29.8, 3, 6, 3}, 96);
+    }
+
+    static Mesh gear() {
+        int teeth = 18;
+        double[] outline = new double[8 * teeth];
+        for (int tooth = 0; tooth < teeth; tooth++) {
+            double[][] corners = {{0.00, 19}, {0.28, 19}, {0.40, 23}, {0.78, 23}};
+            for (int corner = 0; corner < 4; corner++) {
+                double angle = 2 * Math.PI * (tooth + corners[corner][0]) / teeth;
+                outline[8 * tooth + 2 * corner] = corners[corner][1] * Math.cos(angle);
+                outline[8 * tooth + 2 * corner + 1] = corners[corner][1] * Math.sin(angle);
+            }
+        }
+        return extrusion((Polygon) polygon(outline).difference(disc(0, 0, 4.1, 48)), 9);
+    }
+
+    /** Box and lid side by side: two bodies. */
+    static Mesh hingeBox() {
+        Polygon frame = (Polygon) rectangle(0, 0, 70, 50).difference(rectangle(2, 2, 68, 48));
+        Mesh walls = extrusion(frame, 28);
+        Mesh floor = extrusion(rectangle(1, 1, 69, 49), 2);
+        Mesh lid = extrusion(rectangle(0, 56, 70, 106), 3);
+        return together(walls, floor, lid);
+    }
+
+    static Mesh phoneStand() {
+        return extrusion(polygon(0, 0, 78, 0, 78, 5, 26, 5, 52, 74, 46, 76, 18, 5, 8, 5, 8, 12, 0, 12), 62);
+    }
+
+    /** A round little bird on a foot. */
+    static Mesh bird() {
+        return revolution(new double[] {0, 0, 12, 0, 12, 3, 8, 5, 14, 10, 18, 18, 18, 26, 14, 34, 10, 38, 12, 44, 11, 50,
+                7, 54, 0, 56}, 72);
+    }
+
+    static Mesh keyTag() {
+        Polygon tag = (Polygon) rectangle(0, 0, 46, 18).buffer(3, 6).difference(disc(4, 9, 3, 32));
+        return extrusion(tag, 3);
+    }
+
+    static Mesh cableComb() {
+        Geometry comb = rectangle(0, 0, 64, 16);
+        for (int slot = 0; slot < 6; slot++) {
+            comb = comb.difference(rectangle(6 + 10 * slot, 6, 10 + 10 * slot, 17));
+        }
+        return extrusion((Polygon) comb, 8);
+    }
+
+    /** A lamp cap from which two triangles are missing. */
+    static Mesh lampCapWithHole() {
+        return Shapes.without(revolution(new double[] {0, 0, 30, 0, 30, 8, 14, 30, 0, 30}, 48), 40, 171);
+    }
+
+    /** A drawer knob drawn in inches: 1.5 inches wide. */
+    static Mesh knobInInches() {
+        return revolution(new double[] {0, 0, 12, 0, 9, 8, 16, 16, 19, 24, 14, 28, 0, 28}, 64).scaled(1 / 25.4);
+    }
+
+    /** Longer than every bed but the largest. */
+    static Mesh blindRail() {
+        return extrusion(polygon(0, 0, 330, 0, 330, 22, 324, 28, 6, 28, 0, 22), 14);
+    }
+
+    /** A mushroom: its cap hangs over air. */
+    static Mesh mushroom() {
+        return revolution(new double[] {0, 0, 14, 0, 9, 30, 9, 38, 30, 38, 28, 48, 18, 58, 0, 62}, 64);
+    }
+}

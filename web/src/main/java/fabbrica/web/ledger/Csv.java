@@ -1,0 +1,36 @@
+package fabbrica.web.ledger;
+
+import java.util.Arrays;
+import java.util.stream.Collectors;
+
+/**
+ * Comma-separated values after RFC 4180: lines end in CR LF; a field with a comma, a quote or a line break is quoted and
+ * quotes in it doubled. Text that a spreadsheet would run as a formula gets an apostrophe in front.
+ */
+final class Csv {
+
+    private final StringBuilder text = new StringBuilder();
+
+    Csv(String... names) {
+        row(names);
+    }
+
+    void row(String... fields) {
+        text.append(Arrays.stream(fields).map(Csv::field).collect(Collectors.joining(","))).append("\r\n");
+    }
+
+    String text() {
+        return text.toString();
+    }
+
+    private static String field(String value) {
+        String safe = !value.isEmpty() && "=+-@\t\r".indexOf(value.charAt(0)) >= 0 && !isNumber(value)
+                ? "'" + value : value;
+        boolean quote = safe.chars().anyMatch(c -> c == ',' || c == '"' || c == '\n' || c == '\r');
+        return quote ? '"' + safe.replace("\"", "\"\"") + '"' : safe;
+    }
+
+    private static boolean isNumber(String value) {
+        return value.matches("[+-]?\\d+(\\.\\d+)?");
+    }
+}

@@ -1,0 +1,94 @@
+package fabbrica.web.ledger;
+
+import fabbrica.core.outcome.Defect;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Run;
+import fabbrica.web.ticket.RunFilter;
+import fabbrica.web.ticket.Tickets;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** The Ledger: every run with how it ended, filtered, summed up, and as CSV. */
+@Controller
+class LedgerController {
+
+    private final Tickets tickets;
+    private final Inventory inventory;
+    private final Moments moments;
+
+    LedgerController(Tickets tickets, Inventory inventory, Moments moments) {
+        this.tickets = tickets;
+        this.inventory = inventory;
+        this.moments = moments;
+    }
+
+    @GetMapping("/ledger")
+    String ledger(@RequestParam MultiValueMap<String, String> values, Model page) {
+        FormValues form = new FormValues(values);
+        List<Run> runs = tickets.runs(filter(form));
+        page.addAttribute("runs", runs);
+        page.addAttribute("summary", LedgerSummary.of(runs));
+        page.addAttribute("printers", inventory.printers());
+        page.addAttribute("v", values.toSingleValueMap());
+        page.addAttribute("problems", form.problems());
+        page.addAttribute("query", values.entrySet().stream()
+                .filter(entry -> !entry.getValue().getFirst().isBlank())
+                .map(entry -> entry.getKey() + "=" + java.net.URLEncoder.encode(entry.getValue().getFirst(),
+                        StandardCharsets.UTF_8)).collect(Collectors.joining("&")));
+        return "ledger/ledger";
+    }
+
+    @GetMapping("/ledger.csv")
+    ResponseEntity<String> csv(@RequestParam MultiValueMap<String, String> values) {
+        Csv csv = new Csv("run", "ticket", "model", "member", "printer", "spool", "started", "ended", "outcome",
+                "promised_min", "real_min", "promised_g", "real_g", "cost", "defects", "cause", "note");
+        for (Run run : tickets.runs(filter(new FormValues(values)))) {
+            csv.row(Long.toString(run.id()), Long.toString(run.ticketId()), run.modelName(), run.memberName(),
+                    run.printerName(), run.spoolName(), run.startedAt().toString(),
+                    run.endedAt() == null ? "" : run.endedAt().toString(), run.state().name().toLowerCase(),
+                    Spoken.number(run.promisedS() / 60, 1), number(run.realMinutes()),
+                    Spoken.number(run.promisedG(), 1), number(run.realG()), run.cost(),
+                    run.defects().stream().map(Defect::code).collect(Collectors.joining(" ")), run.cause(),
+                    run.note());
+        }
+        return ResponseEntity.ok().contentType(new MediaType("text", "csv", StandardCharsets.UTF_8))
+                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"ledger.csv\"").body(csv.text());
+    }
+
+    private RunFilter filter(FormValues form) {
+        Run.State state = Arrays.stream(Run.State.values())
+                .filter(s -> s.name().equalsIgnoreCase(form.text("outcome"))).findFirst().orElse(null);
+        Instant to = day(form, "to", 1);
+        return new RunFilter(form.text("printer"), state, day(form, "from", 0), to, form.text("words"));
+    }
+
+    private Instant day(FormValues form, String name, int plusDays) {
+        try {
+            return form.text(name).isEmpty() ? null
+                    : moments.at(LocalDate.parse(form.text(name)).plusDays(plusDays).atStartOfDay());
+        } catch (DateTimeParseException e) {
+            form.problem("“" + form.text(name) + "” is not a date; all days are shown.");
+            return null;
+        }
+    }
+
+    private static String number(Double value) {
+        return value == null ? "" : Spoken.number(value, 1);
+    }
+}

@@ -1,0 +1,143 @@
+package fabbrica.web.platform;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import jakarta.annotation.PreDestroy;
+import java.util.Map;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Works out estimates on a bounded pool. What is asked for twice is worked out once; printers with the same recipe
+ * share the toolpath; whatever runs can be watched and stopped.
+ */
+@Component
+public class Estimator {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Estimator.class);
+    private static final int THREADS = 2;
+
+    private final Meshes meshes;
+    private final ExecutorService pool = Executors.newFixedThreadPool(THREADS,
+            Thread.ofPlatform().name("estimate-", 0).daemon().factory());
+    private final Cache<Request, Estimate> estimates = Caffeine.newBuilder().maximumSize(5000).build();
+    private final Cache<Lay, Toolpath> toolpaths = Caffeine.newBuilder().maximumSize(8).softValues().build();
+    private final Map<Request, Job> running = new ConcurrentHashMap<>();
+    private final AtomicLong numbers = new AtomicLong();
+
+    Estimator(Meshes meshes) {
+        this.meshes = meshes;
+    }
+
+    /**
+     * @param factor    from the file's numbers to millimetres, scale included
+     * @param turnedDeg about the vertical
+     */
+    public record Lay(String sha256, double factor, double turnedDeg, Recipe recipe) {
+    }
+
+    public record Request(Lay lay, Printer printer, Material material) {
+    }
+
+    /** Where a request stands. */
+    public sealed interface Standing {
+
+        record Done(Estimate estimate) implements Standing {
+        }
+
+        /** @param fraction 0 to 1 */
+        record Working(long job, double fraction) implements Standing {
+        }
+
+        record Failed(String sentence) implements Standing {
+        }
+    }
+
+    /** Where the request stands; starts working on it when nobody has asked before. */
+    public Standing ask(Request request) {
+        Estimate known = estimates.getIfPresent(request);
+        if (known != null) {
+            return new Standing.Done(known);
+        }
+        Job job = running.computeIfAbsent(request, this::start);
+        if (job.problem != null) {
+            running.remove(request, job);
+            return new Standing.Failed(job.problem);
+        }
+        return new Standing.Working(job.number, job.fraction);
+    }
+
+    /** The estimate, worked out at once on the calling thread unless it is known. */
+    public Estimate await(Request request) {
+        return estimates.get(request, key -> work(key, Progress.IGNORED));
+    }
+
+    public void stop(long jobNumber) {
+        running.values().stream().filter(job -> job.number == jobNumber).forEach(job -> job.cancelled = true);
+    }
+
+    @PreDestroy
+    void close() {
+        running.values().forEach(job -> job.cancelled = true);
+        pool.shutdownNow();
+    }
+
+    private Job start(Request request) {
+        Job job = new Job(numbers.incrementAndGet());
+        pool.execute(() -> {
+            try {
+                job.check();
+                estimates.put(request, work(request, job));
+                running.remove(request, job);
+            } catch (CancellationException e) {
+                running.remove(request, job);
+            } catch (RuntimeException | OutOfMemoryError e) {
+                LOG.error("estimate failed", e);
+                job.problem = "The estimate could not be worked out for this part. The ticket is safe; try another "
+                        + "recipe, or look at the findings first.";
+            }
+        });
+        return job;
+    }
+
+    private Estimate work(Request request, Progress progress) {
+        Lay lay = request.lay();
+        Toolpath toolpath = toolpaths.get(lay, key -> Toolpath.of(
+                meshes.mesh(key.sha256()).scaled(key.factor()).turned(key.turnedDeg()), key.recipe(), progress));
+        return Estimate.of(toolpath, lay.recipe(), request.printer(), request.material(), progress);
+    }
+
+    private static final class Job implements Progress {
+
+        private final long number;
+        private volatile double fraction;
+        private volatile boolean cancelled;
+        private volatile String problem;
+
+        Job(long number) {
+            this.number = number;
+        }
+
+        @Override
+        public void reached(double part) {
+            fraction = Math.max(fraction, part);
+        }
+
+        @Override
+        public boolean cancelled() {
+            return cancelled;
+        }
+    }
+}

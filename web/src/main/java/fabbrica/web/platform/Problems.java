@@ -1,0 +1,56 @@
+package fabbrica.web.platform;
+
+import fabbrica.core.units.OutOfRange;
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.NoSuchElementException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.servlet.ModelAndView;
+import org.springframework.web.servlet.resource.NoResourceFoundException;
+
+/** Turns whatever goes wrong into a page that says what happened, what is safe, and what to do. */
+@ControllerAdvice
+class Problems {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+    @ExceptionHandler({Refusal.class, OutOfRange.class})
+    ModelAndView refused(RuntimeException refusal, HttpServletRequest request) {
+        return page(HttpStatus.UNPROCESSABLE_ENTITY, refusal.getMessage(), "Nothing was changed.", request);
+    }
+
+    @ExceptionHandler(MaxUploadSizeExceededException.class)
+    ModelAndView tooLarge(HttpServletRequest request) {
+        return page(HttpStatus.UNPROCESSABLE_ENTITY, "The file is far over the limit of this lab.",
+                "Nothing was stored.", request);
+    }
+
+    @ExceptionHandler({NoSuchElementException.class, NoResourceFoundException.class,
+            MethodArgumentTypeMismatchException.class})
+    ModelAndView missing(HttpServletRequest request) {
+        return page(HttpStatus.NOT_FOUND, "There is nothing at this address.",
+                "It may have been removed; the list it came from is up to date.", request);
+    }
+
+    @ExceptionHandler(org.springframework.dao.DataIntegrityViolationException.class)
+    ModelAndView conflict(HttpServletRequest request) {
+        return page(HttpStatus.CONFLICT, "Somebody else changed this a moment ago, or it is still in use elsewhere.",
+                "Nothing was changed. Look at the page again and repeat what is still needed.", request);
+    }
+
+    /** A fragment asked for by a script shows the sentence in place; a page shows it as a page. */
+    private static ModelAndView page(HttpStatus status, String happened, String safe, HttpServletRequest request) {
+        LOG.debug("{} {}: {}", request.getMethod(), request.getRequestURI(), happened);
+        boolean fragment = request.getHeader("HX-Request") != null;
+        ModelAndView page = new ModelAndView(fragment ? "problem :: notice" : "problem");
+        page.addObject("happened", happened);
+        page.addObject("safe", safe);
+        page.setStatus(fragment ? HttpStatus.OK : status);
+        return page;
+    }
+}

@@ -1,0 +1,121 @@
+package fabbrica.web.platform;
+
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.inspect.Severity;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.Estimator.Standing;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+
+/** Quantities and states in the words and marks of the pages; used in templates as {@code @say}. */
+@Component("say")
+public class Say {
+
+    public String duration(double seconds) {
+        return Spoken.duration(seconds);
+    }
+
+    public String minutes(double minutes) {
+        return Spoken.duration(minutes * 60);
+    }
+
+    public String grams(double grams) {
+        return Spoken.grams(grams);
+    }
+
+    public String metres(double millimetres) {
+        return Spoken.metres(millimetres);
+    }
+
+    public String number(double value) {
+        return Spoken.number(value, 2);
+    }
+
+    public String count(long value) {
+        return Spoken.count(value);
+    }
+
+    /** A fraction as per cent. */
+    public String percent(double fraction) {
+        return Spoken.number(fraction * 100, 1) + " %";
+    }
+
+    public String size(double x, double y, double z) {
+        return Spoken.size(x, y, z);
+    }
+
+    public String inches(double x, double y, double z) {
+        return Spoken.inches(x, y, z);
+    }
+
+    public String bytes(long bytes) {
+        return bytes < 1 << 20 ? Spoken.number(bytes / 1024.0, 0) + " kB" : Spoken.number(bytes / 1048576.0, 1) + " MB";
+    }
+
+    public String severity(Severity severity) {
+        return switch (severity) {
+            case BLOCK -> "■ stops";
+            case CARE -> "◆ care";
+            case NOTE -> "● note";
+        };
+    }
+
+    public String severityClass(Severity severity) {
+        return switch (severity) {
+            case BLOCK -> "stops";
+            case CARE -> "care";
+            case NOTE -> "goes";
+        };
+    }
+
+    /** @param state of a run, by its stored name */
+    public String run(Enum<?> state) {
+        return switch (state.name()) {
+            case "DONE" -> "● came out well";
+            case "FAILED" -> "■ failed";
+            default -> "◆ printing";
+        };
+    }
+
+    public String runClass(Enum<?> state) {
+        return switch (state.name()) {
+            case "DONE" -> "goes";
+            case "FAILED" -> "stops";
+            default -> "care";
+        };
+    }
+
+    /** The estimate when it is done, else null. */
+    public Estimate done(Standing standing) {
+        return standing instanceof Standing.Done(Estimate estimate) ? estimate : null;
+    }
+
+    /** The work when it goes on, else null. */
+    public Standing.Working working(Standing standing) {
+        return standing instanceof Standing.Working working ? working : null;
+    }
+
+    public String material(Collection<Material> materials, String id) {
+        return materials.stream().filter(m -> m.id().equals(id)).map(Material::name).findFirst().orElse(id);
+    }
+
+    public String materials(Collection<Material> materials, Collection<String> ids) {
+        return materials.stream().filter(m -> ids.contains(m.id())).map(Material::name)
+                .collect(Collectors.joining(", "));
+    }
+
+    public String needs(Material material) {
+        List<String> needs = new ArrayList<>();
+        if (material.abrasive()) {
+            needs.add("hardened nozzle");
+        }
+        if (material.enclosed()) {
+            needs.add("enclosure, ventilation");
+        }
+        return String.join(", ", needs);
+    }
+}

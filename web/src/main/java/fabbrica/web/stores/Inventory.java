@@ -1,0 +1,136 @@
+package fabbrica.web.stores;
+
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Nozzle;
+import fabbrica.web.platform.Refusal;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What the lab owns: printers, nozzles, materials and spools. Shared by all places. */
+@Service
+public class Inventory {
+
+    private final InventoryRepository repository;
+
+    Inventory(InventoryRepository repository) {
+        this.repository = repository;
+    }
+
+    /** The lab; present from the moment it is set up. */
+    public Lab lab() {
+        return repository.lab().orElseThrow();
+    }
+
+    @Transactional
+    public void save(Lab lab) {
+        repository.save(lab);
+    }
+
+    public List<StockNozzle> nozzles() {
+        return repository.nozzles();
+    }
+
+    public Optional<StockNozzle> nozzle(long id) {
+        return nozzles().stream().filter(nozzle -> nozzle.id() == id).findFirst();
+    }
+
+    @Transactional
+    public long add(Nozzle nozzle, String note) {
+        return repository.insert(nozzle, note);
+    }
+
+    @Transactional
+    public void change(StockNozzle nozzle) {
+        repository.update(nozzle.id(), nozzle.nozzle(), nozzle.note());
+    }
+
+    public List<Material> materials() {
+        return repository.materials();
+    }
+
+    public Optional<Material> material(String id) {
+        return materials().stream().filter(material -> material.id().equals(id)).findFirst();
+    }
+
+    @Transactional
+    public void save(Material material) {
+        repository.save(material);
+    }
+
+    public List<StockPrinter> printers() {
+        return repository.printers();
+    }
+
+    public Optional<StockPrinter> printer(String id) {
+        return repository.printer(id);
+    }
+
+    @Transactional
+    public void save(StockPrinter printer) {
+        repository.save(printer);
+    }
+
+    public List<StockSpool> spools() {
+        return repository.spools();
+    }
+
+    /** Spools that can be used: on the shelf. */
+    public List<StockSpool> shelf() {
+        return spools().stream().filter(spool -> !spool.retired()).toList();
+    }
+
+    public Optional<StockSpool> spool(long id) {
+        return repository.spool(id);
+    }
+
+    @Transactional
+    public long addSpool(String materialId, String colour, double grams, double pricePerKg, LocalDate openedOn) {
+        return repository.insertSpool(materialId, colour, grams, pricePerKg, openedOn);
+    }
+
+    @Transactional
+    public void changeSpool(long id, String materialId, String colour, double remainingG, double pricePerKg,
+                            LocalDate openedOn, boolean retired) {
+        repository.updateSpool(id, materialId, colour, remainingG, pricePerKg, openedOn, retired);
+    }
+
+    /** Books grams used by a run, good or failed. */
+    @Transactional
+    public void take(long spoolId, double grams) {
+        repository.take(spoolId, grams);
+    }
+
+    @Transactional
+    public void removePrinter(String id) {
+        remove(() -> repository.deletePrinter(id), "Tickets or runs name this printer, so it stays on record. "
+                + "Mark it out of order instead.");
+    }
+
+    @Transactional
+    public void removeNozzle(long id) {
+        remove(() -> repository.deleteNozzle(id), "A printer has this nozzle in it. Change that printer first.");
+    }
+
+    @Transactional
+    public void removeMaterial(String id) {
+        remove(() -> repository.deleteMaterial(id), "A printer or a spool names this material. Change those first.");
+    }
+
+    @Transactional
+    public void removeSpool(long id) {
+        remove(() -> repository.deleteSpool(id), "Tickets or runs name this spool, so it stays on record. "
+                + "Mark it as taken off the shelf instead.");
+    }
+
+    private static void remove(Runnable deletion, String whyNot) {
+        try {
+            deletion.run();
+        } catch (DataIntegrityViolationException | org.springframework.jdbc.UncategorizedSQLException e) {
+            throw new Refusal(whyNot);
+        }
+    }
+}

@@ -1,0 +1,208 @@
+package fabbrica.web.stores;
+
+import fabbrica.core.bed.Bed;
+import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Nozzle;
+import fabbrica.core.recipe.Preparation;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Spool;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.util.Currency;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** The SQL of the stores. */
+@Repository
+class InventoryRepository {
+
+    private static final String PRINTERS = """
+            select p.*, n.bore_mm, n.hardened from printer p join nozzle n on n.id = p.nozzle_id""";
+
+    private final JdbcClient jdbc;
+
+    InventoryRepository(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    Optional<Lab> lab() {
+        return jdbc.sql("select * from lab").query((row, n) -> new Lab(row.getString("name"),
+                Currency.getInstance(row.getString("currency")), row.getInt("limit_mb"),
+                LocalTime.parse(row.getString("opens")), LocalTime.parse(row.getString("closes")))).optional();
+    }
+
+    void save(Lab lab) {
+        jdbc.sql("""
+                insert into lab (id, name, currency, limit_mb, opens, closes) values (1, ?, ?, ?, ?, ?)
+                on conflict (id) do update set name = excluded.name, currency = excluded.currency,
+                    limit_mb = excluded.limit_mb, opens = excluded.opens, closes = excluded.closes""")
+                .params(lab.name(), lab.currency().getCurrencyCode(), lab.limitMb(), lab.opens().toString(),
+                        lab.closes().toString()).update();
+    }
+
+    List<StockNozzle> nozzles() {
+        return jdbc.sql("select * from nozzle order by bore_mm, hardened, id").query((row, n) -> new StockNozzle(
+                row.getLong("id"), nozzle(row), row.getString("note"))).list();
+    }
+
+    long insert(Nozzle nozzle, String note) {
+        return jdbc.sql("insert into nozzle (bore_mm, hardened, note) values (?, ?, ?) returning id")
+                .params(nozzle.boreMm(), nozzle.hardened(), note).query(Long.class).single();
+    }
+
+    void update(long id, Nozzle nozzle, String note) {
+        jdbc.sql("update nozzle set bore_mm = ?, hardened = ?, note = ? where id = ?")
+                .params(nozzle.boreMm(), nozzle.hardened(), note, id).update();
+    }
+
+    void deleteNozzle(long id) {
+        jdbc.sql("delete from nozzle where id = ?").params(id).update();
+    }
+
+    List<Material> materials() {
+        return jdbc.sql("select * from material order by name").query((row, n) -> new Material(row.getString("id"),
+                row.getString("name"), row.getDouble("density_g_cm3"), row.getInt("nozzle_c"), row.getInt("bed_c"),
+                row.getBoolean("abrasive"), row.getBoolean("enclosed"))).list();
+    }
+
+    void save(Material material) {
+        jdbc.sql("""
+                insert into material (id, name, density_g_cm3, nozzle_c, bed_c, abrasive, enclosed)
+                values (?, ?, ?, ?, ?, ?, ?)
+                on conflict (id) do update set name = excluded.name, density_g_cm3 = excluded.density_g_cm3,
+                    nozzle_c = excluded.nozzle_c, bed_c = excluded.bed_c, abrasive = excluded.abrasive,
+                    enclosed = excluded.enclosed""")
+                .params(material.id(), material.name(), material.densityGPerCm3(), material.nozzleC(),
+                        material.bedC(), material.abrasive(), material.enclosed()).update();
+    }
+
+    void deleteMaterial(String id) {
+        jdbc.sql("delete from material where id = ?").params(id).update();
+    }
+
+    List<StockPrinter> printers() {
+        return jdbc.sql(PRINTERS + " order by p.name").query(this::readPrinter).list();
+    }
+
+    Optional<StockPrinter> printer(String id) {
+        return jdbc.sql(PRINTERS + " where p.id = ?").params(id).query(this::readPrinter).optional();
+    }
+
+    void save(StockPrinter stock) {
+        Printer printer = stock.printer();
+        Kinematics k = printer.kinematics();
+        Preparation p = printer.preparation();
+        jdbc.sql("""
+                insert into printer (id, name, nozzle_id, width_mm, depth_mm, height_mm, max_speed, acceleration,
+                    corner_speed, z_speed, max_flow, retraction_mm, retraction_speed, bed_c_per_s, nozzle_c_per_s,
+                    homing_s, levelling_s, purge_s, purge_mm3, filament_mm, enclosed, max_nozzle_c, max_bed_c,
+                    out_of_order)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                on conflict (id) do update set name = excluded.name, nozzle_id = excluded.nozzle_id,
+                    width_mm = excluded.width_mm, depth_mm = excluded.depth_mm, height_mm = excluded.height_mm,
+                    max_speed = excluded.max_speed, acceleration = excluded.acceleration,
+                    corner_speed = excluded.corner_speed, z_speed = excluded.z_speed, max_flow = excluded.max_flow,
+                    retraction_mm = excluded.retraction_mm, retraction_speed = excluded.retraction_speed,
+                    bed_c_per_s = excluded.bed_c_per_s, nozzle_c_per_s = excluded.nozzle_c_per_s,
+                    homing_s = excluded.homing_s, levelling_s = excluded.levelling_s, purge_s = excluded.purge_s,
+                    purge_mm3 = excluded.purge_mm3, filament_mm = excluded.filament_mm,
+                    enclosed = excluded.enclosed, max_nozzle_c = excluded.max_nozzle_c,
+                    max_bed_c = excluded.max_bed_c, out_of_order = excluded.out_of_order""")
+                .params(printer.id(), printer.name(), stock.nozzleId(), printer.bed().widthMm(),
+                        printer.bed().depthMm(), printer.bed().heightMm(), k.maxSpeedMmS(), k.accelerationMmS2(),
+                        k.cornerSpeedMmS(), k.zSpeedMmS(), k.maxFlowMm3S(), k.retractionMm(), k.retractionSpeedMmS(),
+                        p.bedCPerS(), p.nozzleCPerS(), p.homingS(), p.levellingS(), p.purgeS(), p.purgeMm3(),
+                        printer.filamentMm(), printer.enclosed(), printer.maxNozzleC(), printer.maxBedC(),
+                        stock.outOfOrder()).update();
+        jdbc.sql("delete from printer_material where printer_id = ?").params(printer.id()).update();
+        for (String material : printer.materialIds()) {
+            jdbc.sql("insert into printer_material (printer_id, material_id) values (?, ?)")
+                    .params(printer.id(), material).update();
+        }
+        jdbc.sql("delete from keep_out where printer_id = ?").params(printer.id()).update();
+        for (Bed.Zone zone : printer.bed().keepOut()) {
+            jdbc.sql("insert into keep_out (printer_id, min_x, min_y, max_x, max_y) values (?, ?, ?, ?, ?)")
+                    .params(printer.id(), zone.minX(), zone.minY(), zone.maxX(), zone.maxY()).update();
+        }
+    }
+
+    void deletePrinter(String id) {
+        jdbc.sql("delete from printer where id = ?").params(id).update();
+    }
+
+    List<StockSpool> spools() {
+        return jdbc.sql("""
+                select s.*, (select currency from lab) as currency from spool s
+                order by s.retired, s.material_id, s.colour, s.id""").query(this::readSpool).list();
+    }
+
+    Optional<StockSpool> spool(long id) {
+        return jdbc.sql("select s.*, (select currency from lab) as currency from spool s where id = ?").params(id)
+                .query(this::readSpool).optional();
+    }
+
+    long insertSpool(String materialId, String colour, double grams, double pricePerKg, LocalDate openedOn) {
+        return jdbc.sql("""
+                insert into spool (material_id, colour, initial_g, remaining_g, price_per_kg, opened_on)
+                values (:material, :colour, :grams, :grams, :price, :opened) returning id""")
+                .param("material", materialId).param("colour", colour).param("grams", grams)
+                .param("price", pricePerKg).param("opened", openedOn == null ? null : openedOn.toString())
+                .query(Long.class).single();
+    }
+
+    void updateSpool(long id, String materialId, String colour, double remainingG, double pricePerKg,
+                     LocalDate openedOn, boolean retired) {
+        jdbc.sql("""
+                update spool set material_id = ?, colour = ?, remaining_g = ?, price_per_kg = ?, opened_on = ?,
+                    retired = ?, initial_g = max(initial_g, ?) where id = ?""")
+                .params(materialId, colour, remainingG, pricePerKg, openedOn == null ? null : openedOn.toString(),
+                        retired, remainingG, id).update();
+    }
+
+    void take(long spoolId, double grams) {
+        jdbc.sql("update spool set remaining_g = remaining_g - ? where id = ?").params(grams, spoolId).update();
+    }
+
+    void deleteSpool(long id) {
+        jdbc.sql("delete from spool where id = ?").params(id).update();
+    }
+
+    private StockPrinter readPrinter(ResultSet row, int number) throws SQLException {
+        String id = row.getString("id");
+        List<Bed.Zone> keepOut = jdbc.sql("select * from keep_out where printer_id = ?").params(id)
+                .query((zone, n) -> new Bed.Zone(zone.getDouble("min_x"), zone.getDouble("min_y"),
+                        zone.getDouble("max_x"), zone.getDouble("max_y"))).list();
+        List<String> materials = jdbc.sql("select material_id from printer_material where printer_id = ?").params(id)
+                .query(String.class).list();
+        return new StockPrinter(new Printer(id, row.getString("name"),
+                new Bed(row.getDouble("width_mm"), row.getDouble("depth_mm"), row.getDouble("height_mm"), keepOut),
+                nozzle(row),
+                new Kinematics(row.getDouble("max_speed"), row.getDouble("acceleration"),
+                        row.getDouble("corner_speed"), row.getDouble("z_speed"), row.getDouble("max_flow"),
+                        row.getDouble("retraction_mm"), row.getDouble("retraction_speed")),
+                new Preparation(row.getDouble("bed_c_per_s"), row.getDouble("nozzle_c_per_s"),
+                        row.getDouble("homing_s"), row.getDouble("levelling_s"), row.getDouble("purge_s"),
+                        row.getDouble("purge_mm3")),
+                row.getDouble("filament_mm"), row.getBoolean("enclosed"), row.getInt("max_nozzle_c"),
+                row.getInt("max_bed_c"), new HashSet<>(materials)), row.getLong("nozzle_id"),
+                row.getBoolean("out_of_order"));
+    }
+
+    private StockSpool readSpool(ResultSet row, int number) throws SQLException {
+        String opened = row.getString("opened_on");
+        return new StockSpool(row.getLong("id"), new Spool(row.getString("id"), row.getString("material_id"),
+                row.getString("colour"), row.getDouble("remaining_g"), row.getDouble("price_per_kg"),
+                Currency.getInstance(row.getString("currency"))), row.getDouble("initial_g"),
+                opened == null ? null : LocalDate.parse(opened), row.getBoolean("retired"));
+    }
+
+    private static Nozzle nozzle(ResultSet row) throws SQLException {
+        return new Nozzle(row.getDouble("bore_mm"), row.getBoolean("hardened"));
+    }
+}

@@ -1,0 +1,49 @@
+package fabbrica.web.ticket;
+
+import fabbrica.core.outcome.Defect;
+import fabbrica.core.outcome.Promise;
+import fabbrica.core.recipe.Recipe;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+
+/**
+ * One attempt at printing one copy.
+ *
+ * @param promisedS   seconds promised at the start
+ * @param prepareS    the part of them before the first line
+ * @param endedAt     null while it runs
+ * @param realMinutes null while it runs
+ * @param cost        amount and currency as text; empty while it runs
+ * @param photoSha256 null when there is none
+ */
+public record Run(long id, long ticketId, String modelName, String memberName, String printerId, String printerName,
+                  long spoolId, String spoolName, Recipe recipe, double promisedS, double prepareS, double promisedG,
+                  State state, Instant startedAt, String startedBy, Instant endedAt, Double realMinutes, Double realG,
+                  String cost, List<Defect> defects, String cause, String note, String photoSha256,
+                  String photoType) {
+
+    /** The names are stored. */
+    public enum State {
+        RUNNING, DONE, FAILED
+    }
+
+    public Instant promisedEnd() {
+        return startedAt.plus(Duration.ofSeconds(Math.round(promisedS)));
+    }
+
+    /** Promised against real minutes; only of a run that has ended. */
+    public Promise time() {
+        return new Promise(promisedS / 60, realMinutes);
+    }
+
+    /** Promised against real grams; only of a run that has ended. */
+    public Promise filament() {
+        return new Promise(promisedG, realG);
+    }
+
+    /** Per cent of the promised time that is over, 0 to 100. */
+    public int percent(Instant now) {
+        return (int) Math.clamp(100 * Duration.between(startedAt, now).toSeconds() / Math.max(1, promisedS), 0, 100);
+    }
+}

@@ -1,0 +1,355 @@
+package fabbrica.web.ticket;
+
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.recipe.Adhesion;
+import fabbrica.core.recipe.InfillPattern;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.units.LengthUnit;
+import fabbrica.core.units.OutOfRange;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import fabbrica.web.platform.Estimator;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Ticket.Request;
+import java.security.Principal;
+import java.time.Instant;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.NoSuchElementException;
+import java.util.Optional;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.LinkedMultiValueMap;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** A ticket's page, from the verdict to its history, and every step a ticket takes. */
+@Controller
+class TicketController {
+
+    private final Tickets tickets;
+    private final Planning planning;
+    private final Members members;
+    private final Inventory inventory;
+    private final PartDrawing drawing;
+    private final Estimator estimator;
+    private final Moments moments;
+
+    TicketController(Tickets tickets, Planning planning, Members members, Inventory inventory, PartDrawing drawing,
+                     Estimator estimator, Moments moments) {
+        this.tickets = tickets;
+        this.planning = planning;
+        this.members = members;
+        this.inventory = inventory;
+        this.drawing = drawing;
+        this.estimator = estimator;
+        this.moments = moments;
+    }
+
+    @GetMapping("/tickets/{id}")
+    String ticket(@PathVariable long id, Model page) {
+        return page(tickets.ticket(id), null, List.of(), page);
+    }
+
+    @GetMapping("/tickets/{id}/estimates")
+    String firstEstimates(@PathVariable long id, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        List<Planning.FirstEstimate> estimates = planning.firstEstimates(ticket);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("estimates", estimates);
+        page.addAttribute("working", estimates.stream()
+                .anyMatch(estimate -> estimate.standing() instanceof Estimator.Standing.Working));
+        page.addAttribute("soonest", estimates.stream().filter(estimate -> estimate.ready() != null
+                && estimate.option().possible()).min(java.util.Comparator.comparing(Planning.FirstEstimate::ready))
+                .orElse(null));
+        return "ticket/estimates :: table";
+    }
+
+    @PostMapping("/tickets/{id}/size")
+    String resize(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                  RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        double scale = form.number("scale", "Scale");
+        LengthUnit unit = LengthUnit.ofSymbol(form.text("unit"))
+                .orElseThrow(() -> new Refusal("Choose a unit from the list."));
+        form.made(() -> OutOfRange.check("Scale", scale, 0.01, 100_000, "%"));
+        form.refuseIfWrong();
+        tickets.resize(id, unit, scale, who.getName());
+        flash.addFlashAttribute("told", "The size was changed; everything below is worked out for it.");
+        return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/request")
+    String saveRequest(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                       Model page, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        Request request = request(form, false);
+        if (!form.fine()) {
+            return page(tickets.ticket(id), values, form.problems(), page);
+        }
+        tickets.saveRequest(id, request);
+        flash.addFlashAttribute("told", "Kept.");
+        return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/accept")
+    String accept(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                  Model page, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        Request request = request(form, true);
+        if (!form.fine()) {
+            return page(tickets.ticket(id), values, form.problems(), page);
+        }
+        tickets.accept(id, request, who.getName());
+        flash.addFlashAttribute("told", "Accepted. Next: how it is printed, and on what.");
+        return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/send-back")
+    String sendBack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                    RedirectAttributes flash) {
+        keepRequest(id, values);
+        tickets.sendBack(id, values.getFirst("why"), who.getName());
+        flash.addFlashAttribute("told", "Sent back, with the reason in the history.");
+        return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/decline")
+    String decline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                   RedirectAttributes flash) {
+        keepRequest(id, values);
+        tickets.decline(id, values.getFirst("why"), who.getName());
+        flash.addFlashAttribute("told", "Declined, with the reason in the history.");
+        return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/reopen")
+    String reopen(@PathVariable long id, Principal who) {
+        tickets.reopen(id, who.getName());
+        return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/hand-out")
+    String handOut(@PathVariable long id, Principal who, RedirectAttributes flash) {
+        tickets.handOut(id, who.getName());
+        flash.addFlashAttribute("told", "Handed out.");
+        return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/retry")
+    String retry(@PathVariable long id, Principal who, RedirectAttributes flash) {
+        tickets.retry(id, who.getName());
+        flash.addFlashAttribute("told", "Queued again with everything kept. Change one thing at a time.");
+        return back(id);
+    }
+
+    /** The recipe's fields filled from a starting point for the chosen printer. */
+    @GetMapping("/tickets/{id}/plan/recipe")
+    String startingPoint(@PathVariable long id, @RequestParam String start, @RequestParam String printer,
+                         Model page) {
+        StartingPoint point = StartingPoint.ofCode(start).orElseThrow();
+        page.addAttribute("ticket", tickets.ticket(id));
+        addRecipe(values(planning.recipe(point, printer)), page);
+        return "ticket/plan :: recipe";
+    }
+
+    /** What the plan, as it stands in the form, would take; asked for again while the estimate is being worked out. */
+    @GetMapping("/tickets/{id}/plan/preview")
+    String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        FormValues form = new FormValues(values);
+        Optional<Plan> plan = plan(form);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("problems", form.problems());
+        plan.ifPresent(p -> addPreview(ticket, p, page));
+        return plan.isPresent() ? "ticket/plan :: preview" : "ticket/plan :: refused";
+    }
+
+    @PostMapping("/tickets/{id}/plan")
+    String queue(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                 RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        Optional<Plan> plan = plan(form);
+        form.refuseIfWrong();
+        Plan settled = plan.orElseThrow();
+        Estimate estimate = planning.settle(tickets.ticket(id), settled.printerId(), settled.spoolId(),
+                settled.recipe());
+        tickets.queue(id, settled.printerId(), settled.spoolId(), settled.start(), settled.recipe(), estimate,
+                who.getName());
+        flash.addFlashAttribute("told", "It waits for its printer now. Start it on the Floor.");
+        return back(id);
+    }
+
+    @PostMapping("/estimates/{job}/stop")
+    String stop(@PathVariable long job) {
+        estimator.stop(job);
+        return "ticket/plan :: stopped";
+    }
+
+    @GetMapping("/mine")
+    String mine(Principal who, Model page) {
+        Optional<Member> member = members.ofAccount(who.getName());
+        page.addAttribute("member", member.orElse(null));
+        page.addAttribute("tickets", member.map(m -> tickets.ofMember(m.id())).orElse(List.of()));
+        return "ticket/mine";
+    }
+
+    private String page(Ticket ticket, MultiValueMap<String, String> entered, List<String> problems, Model page) {
+        Map<StockPrinter, BedFit> fits = planning.fits(ticket);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("inspection", ticket.inspection());
+        page.addAttribute("fits", fits);
+        page.addAttribute("fitting", fits.values().stream().filter(BedFit::fits).count());
+        page.addAttribute("verdict", planning.verdict(ticket, fits));
+        page.addAttribute("drawing", drawing.svg(ticket));
+        page.addAttribute("units", LengthUnit.values());
+        page.addAttribute("problems", problems);
+        page.addAttribute("v", (entered == null ? values(ticket) : entered).toSingleValueMap());
+        page.addAttribute("member", Optional.ofNullable(ticket.request().memberId()).flatMap(members::member)
+                .orElse(null));
+        page.addAttribute("members", members.search(""));
+        page.addAttribute("materials", inventory.materials());
+        page.addAttribute("purposes", Purpose.values());
+        page.addAttribute("runs", tickets.runsOf(ticket.id()));
+        page.addAttribute("done", tickets.done(ticket.id()));
+        page.addAttribute("history", tickets.history(ticket.id()));
+        if (ticket.state().canBePlanned() && !inventory.printers().isEmpty()) {
+            Plan plan = planning.start(ticket);
+            addRecipe(values(plan.recipe()), page);
+            page.addAttribute("start", plan.start());
+            page.addAttribute("starts", StartingPoint.values());
+            addPreview(ticket, plan, page);
+        }
+        return "ticket/ticket";
+    }
+
+    private void addPreview(Ticket ticket, Plan plan, Model page) {
+        Planning.Preview preview = planning.preview(ticket, plan);
+        page.addAttribute("plan", plan);
+        page.addAttribute("preview", preview);
+        page.addAttribute("estimate", preview.standing() instanceof Estimator.Standing.Done(Estimate done) ? done
+                : null);
+        page.addAttribute("workingOn", preview.standing() instanceof Estimator.Standing.Working working ? working
+                : null);
+        page.addAttribute("failed", preview.standing() instanceof Estimator.Standing.Failed failed
+                ? failed.sentence() : null);
+    }
+
+    private static void addRecipe(MultiValueMap<String, String> values, Model page) {
+        page.addAttribute("r", values.toSingleValueMap());
+        page.addAttribute("patterns", InfillPattern.values());
+        page.addAttribute("adhesions", Adhesion.values());
+    }
+
+    /** What was typed is kept even when the ticket is sent back or declined, as far as it can be read. */
+    private void keepRequest(long id, MultiValueMap<String, String> values) {
+        FormValues form = new FormValues(values);
+        Request request = request(form, false);
+        if (form.fine()) {
+            tickets.saveRequest(id, request);
+        }
+    }
+
+    private Request request(FormValues form, boolean complete) {
+        int quantity = form.count("quantity", "Quantity");
+        Instant neededBy = form.moment("neededBy", "Needed by").map(moments::at).orElse(null);
+        if (neededBy != null && neededBy.isBefore(moments.now())) {
+            form.problem("The needed-by moment lies in the past.");
+        }
+        form.made(() -> OutOfRange.check("Quantity", quantity, 1, 1000));
+        String purpose = form.text("purpose");
+        if (complete && purpose.isEmpty()) {
+            form.problem("Choose what the print is for.");
+        }
+        Long memberId = form.fine() ? member(form) : null;
+        if (complete && form.fine() && memberId == null) {
+            form.problem("Choose the member, or enter a new one.");
+        }
+        return new Request(memberId, purpose.isEmpty() ? null : Purpose.valueOf(purpose), neededBy,
+                form.text("materialWish"), form.text("colourWish"), quantity, form.text("source"),
+                form.text("designerNotes"));
+    }
+
+    /** The member named in the form: one from the list, or a new one that is added here. */
+    private Long member(FormValues form) {
+        String name = form.text("memberName");
+        if (name.isEmpty()) {
+            return null;
+        }
+        List<Member> same = members.search(name).stream().filter(m -> m.name().equalsIgnoreCase(name)).toList();
+        if (!same.isEmpty()) {
+            return same.getFirst().id();
+        }
+        if (!form.flag("newMember")) {
+            form.problem("There is no member “" + name + "”. Tick “new member” to add them.");
+            return null;
+        }
+        return members.add(new Member(0, name, form.flag("minor"), form.text("grownUp"), "", new HashSet<>()));
+    }
+
+    private static Optional<Plan> plan(FormValues form) {
+        double layer = form.number("layerHeight", "Layer height");
+        double first = form.number("firstLayer", "First layer");
+        double width = form.number("lineWidth", "Line width");
+        int walls = form.count("walls", "Walls");
+        int top = form.count("top", "Closed layers at the top");
+        int bottom = form.count("bottom", "Closed layers at the bottom");
+        double infill = form.number("infill", "Infill");
+        double speed = form.number("speed", "Speed");
+        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
+        Long spool = form.text("spool").isEmpty() ? null : Long.valueOf(form.count("spool", "Spool"));
+        InfillPattern pattern = InfillPattern.ofCode(form.text("pattern")).orElseThrow(NoSuchElementException::new);
+        Adhesion adhesion = Adhesion.ofCode(form.text("adhesion")).orElseThrow(NoSuchElementException::new);
+        return form.made(() -> new Plan(start, new Recipe(layer, first, width, walls, top, bottom, infill / 100,
+                pattern, adhesion, speed), form.text("printer"), spool));
+    }
+
+    private static MultiValueMap<String, String> values(Recipe recipe) {
+        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
+        values.set("layerHeight", number(recipe.layerHeightMm()));
+        values.set("firstLayer", number(recipe.firstLayerHeightMm()));
+        values.set("lineWidth", number(recipe.lineWidthMm()));
+        values.set("walls", number(recipe.walls()));
+        values.set("top", number(recipe.topLayers()));
+        values.set("bottom", number(recipe.bottomLayers()));
+        values.set("infill", number(recipe.infill() * 100));
+        values.set("pattern", recipe.pattern().code());
+        values.set("adhesion", recipe.adhesion().code());
+        values.set("speed", number(recipe.speedMmS()));
+        return values;
+    }
+
+    private MultiValueMap<String, String> values(Ticket ticket) {
+        Request request = ticket.request();
+        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
+        values.set("memberName", Optional.ofNullable(request.memberId()).flatMap(members::member).map(Member::name)
+                .orElse(""));
+        values.set("purpose", request.purpose() == null ? "" : request.purpose().name());
+        values.set("neededBy", request.neededBy() == null ? "" : moments.forInput(request.neededBy()));
+        values.set("materialWish", request.materialWish());
+        values.set("colourWish", request.colourWish());
+        values.set("quantity", Integer.toString(request.quantity()));
+        values.set("source", request.source());
+        values.set("designerNotes", request.designerNotes());
+        return values;
+    }
+
+    private static String number(double value) {
+        return fabbrica.core.units.Spoken.number(value, 3);
+    }
+
+    private static String back(long id) {
+        return "redirect:/tickets/" + id;
+    }
+}

@@ -1,0 +1,203 @@
+package fabbrica.web.ticket;
+
+import fabbrica.core.inspect.Inspection;
+import fabbrica.core.mesh.io.ModelFormat;
+import fabbrica.core.outcome.Defect;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.units.LengthUnit;
+import fabbrica.web.ticket.Ticket.Request;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import tools.jackson.databind.ObjectMapper;
+
+/** The SQL of tickets, their history and their runs. */
+@Repository
+class TicketRepository {
+
+    private static final String TICKETS = """
+            select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.inspection
+            from ticket t join model m on m.id = t.model_id""";
+    private static final String RUNS = """
+            select r.*, m.name as model_name, coalesce(p.name, '') as member_name, pr.name as printer_name,
+                ma.name || ', ' || s.colour as spool_name
+            from run r join ticket t on t.id = r.ticket_id join model m on m.id = t.model_id
+            left join member p on p.id = t.member_id join printer pr on pr.id = r.printer_id
+            join spool s on s.id = r.spool_id join material ma on ma.id = s.material_id""";
+
+    private final JdbcClient jdbc;
+    private final ObjectMapper json;
+
+    TicketRepository(JdbcClient jdbc, ObjectMapper json) {
+        this.jdbc = jdbc;
+        this.json = json;
+    }
+
+    long insert(long modelId, LengthUnit unit, Instant at) {
+        return jdbc.sql("""
+                insert into ticket (model_id, state, unit, created_at) values (?, ?, ?, ?) returning id""")
+                .params(modelId, TicketState.NEW.name(), unit.symbol(), at.toString()).query(Long.class).single();
+    }
+
+    Optional<Long> ofModel(long modelId) {
+        return jdbc.sql("select id from ticket where model_id = ?").params(modelId).query(Long.class).optional();
+    }
+
+    Optional<Ticket> ticket(long id) {
+        return jdbc.sql(TICKETS + " where t.id = ?").params(id).query(this::readTicket).optional();
+    }
+
+    List<Ticket> inStates(List<TicketState> states) {
+        return jdbc.sql(TICKETS + " where t.state in (:states) order by coalesce(t.queued_at, t.created_at), t.id")
+                .param("states", states.stream().map(Enum::name).toList()).query(this::readTicket).list();
+    }
+
+    List<Ticket> ofMember(long memberId) {
+        return jdbc.sql(TICKETS + " where t.member_id = ? order by t.id desc").params(memberId).query(this::readTicket)
+                .list();
+    }
+
+    void saveRequest(long id, Request request) {
+        jdbc.sql("""
+                update ticket set member_id = ?, purpose = ?, needed_by = ?, material_wish = ?, colour_wish = ?,
+                    quantity = ?, source = ?, designer_notes = ? where id = ?""")
+                .params(request.memberId(), request.purpose() == null ? null : request.purpose().name(),
+                        text(request.neededBy()), request.materialWish(), request.colourWish(), request.quantity(),
+                        request.source(), request.designerNotes(), id).update();
+    }
+
+    void saveSize(long id, LengthUnit unit, double scalePercent) {
+        jdbc.sql("update ticket set unit = ?, scale_percent = ? where id = ?")
+                .params(unit.symbol(), scalePercent, id).update();
+    }
+
+    void savePlan(long id, String printerId, long spoolId, StartingPoint start, Recipe recipe, double promisedS,
+                  double promisedG) {
+        jdbc.sql("""
+                update ticket set printer_id = ?, spool_id = ?, starting_point = ?, recipe = ?, promised_s = ?,
+                    promised_g = ? where id = ?""")
+                .params(printerId, spoolId, start.code(), json.writeValueAsString(recipe), promisedS, promisedG, id)
+                .update();
+    }
+
+    /** Moves a ticket on, if it still is where it was seen last; tells whether it was. */
+    boolean move(long id, TicketState from, TicketState to) {
+        return jdbc.sql("update ticket set state = ? where id = ? and state = ?")
+                .params(to.name(), id, from.name()).update() == 1;
+    }
+
+    void queuedAt(long id, Instant at) {
+        jdbc.sql("update ticket set queued_at = ? where id = ?").params(text(at), id).update();
+    }
+
+    void insertEvent(long ticketId, TicketEvent event) {
+        jdbc.sql("insert into ticket_event (ticket_id, at, who, what, why) values (?, ?, ?, ?, ?)")
+                .params(ticketId, event.at().toString(), event.who(), event.what(), event.why()).update();
+    }
+
+    List<TicketEvent> events(long ticketId) {
+        return jdbc.sql("select * from ticket_event where ticket_id = ? order by id").params(ticketId)
+                .query((row, n) -> new TicketEvent(Instant.parse(row.getString("at")), row.getString("who"),
+                        row.getString("what"), row.getString("why"))).list();
+    }
+
+    long insertRun(Ticket ticket, double prepareS, String coreVersion, Instant at, String who) {
+        return jdbc.sql("""
+                insert into run (ticket_id, printer_id, spool_id, recipe, promised_s, prepare_s, promised_g,
+                    core_version, state, started_at, started_by)
+                values (?, ?, ?, ?, ?, ?, ?, ?, 'RUNNING', ?, ?) returning id""")
+                .params(ticket.id(), ticket.printerId(), ticket.spoolId(), json.writeValueAsString(ticket.recipe()),
+                        ticket.promisedS(), prepareS, ticket.promisedG(), coreVersion, at.toString(), who)
+                .query(Long.class).single();
+    }
+
+    /** Ends a run that still runs; tells whether it did. */
+    boolean endRun(long id, Run.State state, RunEnd end, Instant at, String cost) {
+        boolean ended = jdbc.sql("""
+                update run set state = ?, ended_at = ?, real_minutes = ?, real_g = ?, cost = ?, cause = ?, note = ?,
+                    photo_sha256 = ?, photo_type = ? where id = ? and state = 'RUNNING'""")
+                .params(state.name(), at.toString(), end.realMinutes(), end.realG(), cost, end.cause(), end.note(),
+                        end.photoSha256(), end.photoType(), id).update() == 1;
+        for (Defect defect : ended ? end.defects() : List.<Defect>of()) {
+            jdbc.sql("insert into run_defect (run_id, code) values (?, ?)").params(id, defect.name()).update();
+        }
+        return ended;
+    }
+
+    Optional<Run> run(long id) {
+        return jdbc.sql(RUNS + " where r.id = ?").params(id).query(this::readRun).optional();
+    }
+
+    List<Run> runsOf(long ticketId) {
+        return jdbc.sql(RUNS + " where r.ticket_id = ? order by r.id").params(ticketId).query(this::readRun).list();
+    }
+
+    List<Run> running() {
+        return jdbc.sql(RUNS + " where r.state = 'RUNNING'").query(this::readRun).list();
+    }
+
+    List<Run> runs(RunFilter filter) {
+        return jdbc.sql(RUNS + """
+                 where (:printer = '' or r.printer_id = :printer) and (:state = '' or r.state = :state)
+                and (:from = '' or r.started_at >= :from) and (:to = '' or r.started_at < :to)
+                and (:words = '' or instr(lower(m.name || ' ' || coalesce(p.name, '') || ' ' || r.cause), :words) > 0)
+                order by r.started_at desc, r.id desc""")
+                .param("printer", filter.printerId()).param("state", filter.state() == null ? "" : filter.state().name())
+                .param("from", filter.from() == null ? "" : filter.from().toString())
+                .param("to", filter.to() == null ? "" : filter.to().toString())
+                .param("words", filter.words().toLowerCase()).query(this::readRun).list();
+    }
+
+    private Ticket readTicket(ResultSet row, int number) throws SQLException {
+        String recipe = row.getString("recipe");
+        String purpose = row.getString("purpose");
+        long member = row.getLong("member_id");
+        Long memberId = row.wasNull() ? null : member;
+        long spool = row.getLong("spool_id");
+        Long spoolId = row.wasNull() ? null : spool;
+        return new Ticket(row.getLong("id"),
+                new StoredModel(row.getLong("model_id"), row.getString("model_name"), row.getString("sha256"),
+                        row.getLong("bytes"), ModelFormat.valueOf(row.getString("format")),
+                        json.readValue(row.getString("inspection"), Inspection.class)),
+                TicketState.valueOf(row.getString("state")),
+                new Request(memberId, purpose == null ? null : Purpose.valueOf(purpose),
+                        instant(row.getString("needed_by")), row.getString("material_wish"),
+                        row.getString("colour_wish"), row.getInt("quantity"), row.getString("source"),
+                        row.getString("designer_notes")),
+                LengthUnit.ofSymbol(row.getString("unit")).orElseThrow(), row.getDouble("scale_percent"),
+                row.getString("printer_id"), spoolId,
+                StartingPoint.ofCode(row.getString("starting_point")).orElse(StartingPoint.DAILY_BREAD),
+                recipe == null ? null : json.readValue(recipe, Recipe.class), row.getDouble("promised_s"),
+                row.getDouble("promised_g"), instant(row.getString("queued_at")),
+                Instant.parse(row.getString("created_at")));
+    }
+
+    private Run readRun(ResultSet row, int number) throws SQLException {
+        boolean ended = row.getString("ended_at") != null;
+        List<Defect> defects = jdbc.sql("select code from run_defect where run_id = ? order by code")
+                .params(row.getLong("id")).query(String.class).list().stream().map(Defect::valueOf).toList();
+        return new Run(row.getLong("id"), row.getLong("ticket_id"), row.getString("model_name"),
+                row.getString("member_name"), row.getString("printer_id"), row.getString("printer_name"),
+                row.getLong("spool_id"), row.getString("spool_name"),
+                json.readValue(row.getString("recipe"), Recipe.class), row.getDouble("promised_s"),
+                row.getDouble("prepare_s"), row.getDouble("promised_g"), Run.State.valueOf(row.getString("state")),
+                Instant.parse(row.getString("started_at")), row.getString("started_by"),
+                instant(row.getString("ended_at")), ended ? row.getDouble("real_minutes") : null,
+                ended ? row.getDouble("real_g") : null, ended ? row.getString("cost") : "", defects,
+                row.getString("cause"), row.getString("note"), row.getString("photo_sha256"),
+                row.getString("photo_type"));
+    }
+
+    private static Instant instant(String text) {
+        return text == null ? null : Instant.parse(text);
+    }
+
+    private static String text(Instant instant) {
+        return instant == null ? null : instant.toString();
+    }
+}

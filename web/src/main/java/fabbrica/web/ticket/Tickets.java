@@ -1,0 +1,254 @@
+package fabbrica.web.ticket;
+
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.outcome.Defect;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.units.LengthUnit;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.CoreVersion;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.Ticket.Request;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * The life of tickets and their runs. Every step is one transaction that changes the ticket and appends to its history;
+ * a step asked for twice, or by two people at once, happens once and is refused the second time.
+ */
+@Service
+public class Tickets {
+
+    private final TicketRepository repository;
+    private final Inventory inventory;
+    private final Clock clock;
+
+    Tickets(TicketRepository repository, Inventory inventory, Clock clock) {
+        this.repository = repository;
+        this.inventory = inventory;
+        this.clock = clock;
+    }
+
+    /** A new ticket for a stored model; the ticket it already has when it has one. */
+    @Transactional
+    public long open(long modelId, LengthUnit unit, String who) {
+        Optional<Long> existing = repository.ofModel(modelId);
+        if (existing.isPresent()) {
+            return existing.get();
+        }
+        long id = repository.insert(modelId, unit, clock.instant());
+        record(id, who, "handed over", "");
+        return id;
+    }
+
+    public Ticket ticket(long id) {
+        return repository.ticket(id).orElseThrow();
+    }
+
+    public List<Ticket> inStates(TicketState... states) {
+        return repository.inStates(List.of(states));
+    }
+
+    public List<Ticket> ofMember(long memberId) {
+        return repository.ofMember(memberId);
+    }
+
+    public List<TicketEvent> history(long id) {
+        return repository.events(id);
+    }
+
+    @Transactional
+    public void saveRequest(long id, Request request) {
+        requireAtCounter(ticket(id));
+        repository.saveRequest(id, request);
+    }
+
+    @Transactional
+    public void resize(long id, LengthUnit unit, double scalePercent, String who) {
+        Ticket ticket = ticket(id);
+        if (!ticket.state().atCounter() && !ticket.state().canBePlanned()) {
+            throw new Refusal("The size can no longer be changed: the ticket is “%s”.".formatted(
+                    ticket.state().label().toLowerCase()));
+        }
+        repository.saveSize(id, unit, scalePercent);
+        record(id, who, "size set to %s %%, read in %s".formatted(Spoken.number(scalePercent, 2), unit.symbol()), "");
+        if (ticket.state() == TicketState.QUEUED) {
+            move(ticket, TicketState.ACCEPTED);
+            record(id, who, "taken out of the queue", "another size needs a new plan");
+        }
+    }
+
+    @Transactional
+    public void accept(long id, Request request, String who) {
+        requireAtCounter(ticket(id));
+        repository.saveRequest(id, request);
+        move(ticket(id), TicketState.ACCEPTED);
+        record(id, who, "accepted", "");
+    }
+
+    @Transactional
+    public void sendBack(long id, String why, String who) {
+        decide(id, TicketState.SENT_BACK, "sent back", why, who);
+    }
+
+    @Transactional
+    public void decline(long id, String why, String who) {
+        decide(id, TicketState.DECLINED, "declined", why, who);
+    }
+
+    /** Takes a ticket that was sent back or declined in again. */
+    @Transactional
+    public void reopen(long id, String who) {
+        Ticket ticket = ticket(id);
+        if (ticket.state() != TicketState.SENT_BACK && ticket.state() != TicketState.DECLINED) {
+            throw new Refusal("Only a ticket that was sent back or declined can be taken in again.");
+        }
+        move(ticket, TicketState.NEW);
+        record(id, who, "taken in again", "");
+    }
+
+    /** Settles how a ticket is printed and puts it into its printer's queue. */
+    @Transactional
+    public void queue(long id, String printerId, long spoolId, StartingPoint start, Recipe recipe, Estimate promise,
+                      String who) {
+        Ticket ticket = ticket(id);
+        if (!ticket.state().canBePlanned()) {
+            throw new Refusal("This ticket cannot be planned now: it is “%s”.".formatted(
+                    ticket.state().label().toLowerCase()));
+        }
+        repository.savePlan(id, printerId, spoolId, start, recipe, promise.totalSeconds(), promise.grams());
+        repository.queuedAt(id, clock.instant());
+        move(ticket, TicketState.QUEUED);
+        record(id, who, "queued on %s: %s, %s a copy".formatted(
+                inventory.printer(printerId).orElseThrow().name(), Spoken.duration(promise.totalSeconds()),
+                Spoken.grams(promise.grams())), "");
+    }
+
+    /** Back into the queue after a failure, everything kept. */
+    @Transactional
+    public void retry(long id, String who) {
+        Ticket ticket = ticket(id);
+        if (ticket.state() != TicketState.FAILED) {
+            throw new Refusal("Only a ticket whose run failed can be tried again.");
+        }
+        repository.queuedAt(id, clock.instant());
+        move(ticket, TicketState.QUEUED);
+        record(id, who, "queued for a retry", "");
+    }
+
+    /** @param prepareS seconds before the first line, for the floor's timeline */
+    @Transactional
+    public long start(long id, double prepareS, String who) {
+        Ticket ticket = ticket(id);
+        if (ticket.state() != TicketState.QUEUED || !ticket.isPlanned()) {
+            throw new Refusal("This ticket is not waiting for its printer; it may have been started already.");
+        }
+        if (repository.running().stream().anyMatch(run -> run.printerId().equals(ticket.printerId()))) {
+            throw new Refusal("The printer is still busy with another run. Mark that one done or failed first.");
+        }
+        StockSpool spool = inventory.spool(ticket.spoolId()).orElseThrow();
+        if (spool.retired() || spool.spool().remainingG() < ticket.promisedG()) {
+            throw new Refusal("The spool planned for this ticket is gone or no longer holds the %s needed. "
+                    .formatted(Spoken.grams(ticket.promisedG())) + "Plan it with another one.");
+        }
+        move(ticket, TicketState.RUNNING);
+        long run = repository.insertRun(ticket, prepareS, CoreVersion.current(), clock.instant(), who);
+        record(id, who, "run started", "");
+        return run;
+    }
+
+    @Transactional
+    public void end(long runId, Run.State state, RunEnd end, String who) {
+        Run run = run(runId);
+        StockSpool spool = inventory.spool(run.spoolId()).orElseThrow();
+        if (!repository.endRun(runId, state, end, clock.instant(), spool.spool().price(end.realG()).toString())) {
+            throw new Refusal("This run has already been marked as ended.");
+        }
+        inventory.take(run.spoolId(), end.realG());
+        Ticket ticket = ticket(run.ticketId());
+        if (state == Run.State.FAILED) {
+            move(ticket, TicketState.FAILED);
+            record(ticket.id(), who, "run failed", reasons(end));
+            return;
+        }
+        long done = done(ticket.id());
+        int quantity = ticket.request().quantity();
+        move(ticket, done >= quantity ? TicketState.PRINTED : TicketState.QUEUED);
+        record(ticket.id(), who, quantity == 1 ? "run done" : "copy %d of %d done".formatted(done, quantity),
+                reasons(end));
+    }
+
+    @Transactional
+    public void handOut(long id, String who) {
+        Ticket ticket = ticket(id);
+        if (ticket.state() != TicketState.PRINTED) {
+            throw new Refusal("Only a ticket that is printed can be handed out.");
+        }
+        move(ticket, TicketState.HANDED_OUT);
+        record(id, who, "handed out", "");
+    }
+
+    /** Copies that came out well. */
+    public long done(long id) {
+        return runsOf(id).stream().filter(run -> run.state() == Run.State.DONE).count();
+    }
+
+    public Run run(long id) {
+        return repository.run(id).orElseThrow();
+    }
+
+    public List<Run> runsOf(long ticketId) {
+        return repository.runsOf(ticketId);
+    }
+
+    public List<Run> running() {
+        return repository.running();
+    }
+
+    /** The latest first. */
+    public List<Run> runs(RunFilter filter) {
+        return repository.runs(filter);
+    }
+
+    private void decide(long id, TicketState to, String what, String why, String who) {
+        Ticket ticket = ticket(id);
+        requireAtCounter(ticket);
+        if (why.isBlank()) {
+            throw new Refusal("The member will want to know why: give a reason.");
+        }
+        move(ticket, to);
+        record(id, who, what, why);
+    }
+
+    private static void requireAtCounter(Ticket ticket) {
+        if (!ticket.state().atCounter()) {
+            throw new Refusal("This ticket has left the counter: it is “%s”.".formatted(
+                    ticket.state().label().toLowerCase()));
+        }
+    }
+
+    private void move(Ticket ticket, TicketState to) {
+        if (!repository.move(ticket.id(), ticket.state(), to)) {
+            throw new Refusal("Somebody else has just moved this ticket on. Look at it again.");
+        }
+    }
+
+    private void record(long id, String who, String what, String why) {
+        Instant now = clock.instant();
+        repository.insertEvent(id, new TicketEvent(now, who, what, why));
+    }
+
+    private static String reasons(RunEnd end) {
+        String defects = end.defects().stream().map(Defect::label).map(String::toLowerCase)
+                .collect(Collectors.joining(", "));
+        return java.util.stream.Stream.of(defects, end.cause()).filter(text -> !text.isBlank())
+                .collect(Collectors.joining("; "));
+    }
+}
