@@ -6,7 +6,6 @@ import static fabbrica.core.inspect.Severity.NOTE;
 
 import fabbrica.core.inspect.Finding.Code;
 import fabbrica.core.mesh.model.Bounds;
-import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -82,9 +81,9 @@ public final class Findings {
             findings.add(new Finding(Code.UNIT_SUSPECT, CARE, 1,
                     "At %s this is very small; it looks drawn in %s.".formatted(
                             Spoken.size(size.sizeX(), size.sizeY(), size.sizeZ()),
-                            unit == LengthUnit.METRE ? "metres" : "inches"),
+                            unit.plural()),
                     "STL carries no unit: the numbers are read as millimetres.",
-                    "Ask the member. Read in %s it would measure %s.".formatted(unit.symbol(), Spoken.size(
+                    "Ask the member. Read in %s it would measure %s.".formatted(unit.plural(), Spoken.size(
                             size.sizeX() * factor, size.sizeY() * factor, size.sizeZ() * factor))));
         });
     }

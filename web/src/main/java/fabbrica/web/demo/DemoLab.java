@@ -43,6 +43,7 @@ import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.env.Environment;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * An invented workshop with three weeks behind it. Everything goes through the same steps as in the browser; promises
@@ -63,12 +64,13 @@ class DemoLab implements SmartInitializingSingleton {
     private final Planning planning;
     private final DemoClock clock;
     private final Environment environment;
+    private final TransactionTemplate transaction;
     private final Random chance = new Random(7);
     private long[] people;
     private long[] spools;
 
     DemoLab(Inventory inventory, Members members, Accounts accounts, Intake intake, Tickets tickets, Planning planning,
-            DemoClock clock, Environment environment) {
+            DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
         this.members = members;
         this.accounts = accounts;
@@ -77,24 +79,32 @@ class DemoLab implements SmartInitializingSingleton {
         this.planning = planning;
         this.clock = clock;
         this.environment = environment;
+        this.transaction = transaction;
     }
 
     @Override
     public void afterSingletonsInstantiated() {
-        stock();
-        people();
-        try {
-            past();
-            present();
-        } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
-        } finally {
-            clock.release();
-        }
+        transaction.executeWithoutResult(status -> {
+            try {
+                stock();
+                people();
+                past();
+                present();
+            } catch (IOException e) {
+                throw new java.io.UncheckedIOException(e);
+            } finally {
+                clock.release();
+            }
+        });
     }
 
+    /** A training start only records what a start loads, and ends. */
     @EventListener(ApplicationReadyEvent.class)
-    void announce() {
+    void announce(ApplicationReadyEvent ready) {
+        if (environment.getProperty("fabbrica.training", Boolean.class, false)) {
+            ready.getApplicationContext().close();
+            return;
+        }
         System.out.printf("Fabbrica runs at http://localhost:%s with demo data.%n"
                 + "Sign in as  mira / demo-coordinator   tomas / demo-helper   june / demo-member%n",
                 environment.getProperty("local.server.port", environment.getProperty("server.port")));
@@ -124,7 +134,8 @@ class DemoLab implements SmartInitializingSingleton {
                 inventory.addSpool("tpu", "black", 500, 42, today.minusDays(60)),
                 inventory.addSpool("pla-wood", "walnut", 750, 36, today.minusDays(9)),
                 inventory.addSpool("abs", "grey", 1000, 25, null),
-                inventory.addSpool("pla", "lilac", 6, 24, today.minusDays(90))};
+                inventory.addSpool("pla", "lilac", 1000, 24, today.minusDays(90))};
+        inventory.changeSpool(spools[8], "pla", "lilac", 6, 24, today.minusDays(90), false);
     }
 
     private void printer(Printer like, String id, String name, long nozzleId) {

@@ -35,7 +35,7 @@ final class DemoModels {
 
     /** A conical pot with a drain hole and 2.4 mm walls. */
     static Mesh planter() {
-        return revolution(new double[] {6, 0, 32, 0, 42, 70, 39.6, 70, 29.8, 3, 6, 3}, 96);
+        return revolution(new double[] {6, 0, 26, 0, 34, 44, 31.6, 44, 23.8, 3, 6, 3}, 64);
     }
 
     static Mesh gear() {

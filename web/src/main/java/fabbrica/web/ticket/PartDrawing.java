@@ -15,6 +15,8 @@ public class PartDrawing {
 
     private static final double VIEW = 240;
     private static final double GAP = 62;
+    /** Narrow parts are drawn on a sheet this wide, so that their figures keep their size. */
+    private static final double SHEET = 980;
 
     private final Meshes meshes;
     private final Cache<String, ViewDrawing[]> drawings = Caffeine.newBuilder().maximumSize(200).build();
@@ -32,14 +34,15 @@ public class PartDrawing {
         double scale = VIEW / largest;
         double top = Math.max(views[0].heightMm(), Math.max(views[1].heightMm(), views[2].heightMm())) * scale;
         StringBuilder svg = new StringBuilder();
-        double x = GAP;
+        double drawn = (views[0].widthMm() + views[1].widthMm() + views[2].widthMm()) * scale + 4 * GAP;
+        double x = GAP + Math.max(0, SHEET - drawn) / 2;
         String[] names = {"from above", "from the front", "from the right"};
         for (int i = 0; i < views.length; i++) {
             x = draw(svg, views[i], names[i], x, 30 + top, scale, ticket.factor()) + GAP;
         }
         return String.format(Locale.ROOT, "<svg class=\"drawing\" viewBox=\"0 0 %.0f %.0f\" role=\"img\" "
                 + "aria-label=\"The part from above, from the front and from the right with its dimensions\">%s</svg>",
-                x - GAP / 2, top + 84, svg);
+                Math.max(SHEET, x), top + 100, svg);
     }
 
     /** Draws one view with its lower left corner at (x, bottom) and returns where it ends. */
