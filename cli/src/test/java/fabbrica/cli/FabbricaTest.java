@@ -1,0 +1,180 @@
+package fabbrica.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import fabbrica.core.mesh.io.stl.BinaryStlWriter;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Shapes;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ObjectMapper;
+
+/** The output is a contract: names may be added, never changed. */
+class FabbricaTest {
+
+    @TempDir
+    private Path folder;
+
+    private final StringWriter out = new StringWriter();
+    private final StringWriter err = new StringWriter();
+
+    @Test
+    void check_prints_every_name_of_the_contract() throws IOException {
+        int exit = run("check", stl("box.stl", Shapes.box(20, 30, 40)), "--json");
+        JsonNode json = json();
+        assertThat(exit).isZero();
+        assertThat(names(json)).startsWith("file", "unit", "mesh", "findings", "fit");
+        assertThat(names(json.get("file"))).containsExactly("name", "format", "bytes", "sha256");
+        assertThat(names(json.get("unit"))).containsExactly("assumed", "declared", "suspect");
+        assertThat(names(json.get("mesh"))).startsWith("triangles", "vertices", "bodies", "size_mm", "volume_mm3",
+                "area_mm2", "watertight", "open_edges", "nonmanifold_edges", "degenerate_triangles",
+                "duplicate_triangles");
+        assertThat(names(json.get("fit").get(0))).containsExactly("printer", "fits", "rotation_deg", "largest_scale",
+                "why");
+        assertThat(json.get("mesh").get("volume_mm3").asDouble()).isCloseTo(24_000, within(1e-3));
+        assertThat(json.get("mesh").get("watertight").asBoolean()).isTrue();
+        assertThat(json.get("unit").get("suspect").isNull()).isTrue();
+        assertThat(json.get("file").get("sha256").asString()).hasSize(64);
+        assertThat(json.get("fit")).hasSize(4);
+    }
+
+    @Test
+    void a_blocking_finding_exits_with_1() throws IOException {
+        int exit = run("check", stl("holed.stl", Shapes.without(Shapes.box(20, 20, 20), 2)), "--json");
+        assertThat(exit).isEqualTo(1);
+        JsonNode finding = json().get("findings").get(0);
+        assertThat(names(finding)).startsWith("code", "severity", "count", "message", "advice");
+        assertThat(finding.get("code").asString()).isEqualTo("open-edges");
+        assertThat(finding.get("severity").asString()).isEqualTo("block");
+        assertThat(finding.get("count").asInt()).isEqualTo(3);
+    }
+
+    @Test
+    void a_unit_and_a_scale_change_every_measure() throws IOException {
+        run("check", stl("inch.stl", Shapes.box(2, 1, 1)), "--json", "--unit", "in", "--scale", "0.5");
+        assertThat(json().get("mesh").get("size_mm").get(0).asDouble()).isCloseTo(25.4, within(1e-6));
+        assertThat(json().get("unit").get("assumed").asString()).isEqualTo("in");
+    }
+
+    @Test
+    void an_unreadable_file_exits_with_2_one_line_and_an_error_object() throws IOException {
+        Path broken = Files.writeString(folder.resolve("broken.stl"), "");
+        assertThat(run("check", broken.toString(), "--json")).isEqualTo(2);
+        assertThat(json().get("error").get("code").asString()).isEqualTo("unreadable");
+        assertThat(err.toString()).isEqualTo("broken.stl: The file is empty: it has 0 bytes.\n");
+    }
+
+    @Test
+    void several_files_are_reported_in_a_list_and_the_worst_decides_the_exit_code() throws IOException {
+        String good = stl("good.stl", Shapes.box(20, 20, 20));
+        assertThat(run("check", good, folder.resolve("missing.stl").toString(), "--json")).isEqualTo(2);
+        assertThat(json()).hasSize(2);
+        assertThat(json().get(0).get("mesh").get("triangles").asInt()).isEqualTo(12);
+        assertThat(json().get(1).get("file").get("name").asString()).endsWith("missing.stl");
+    }
+
+    @Test
+    void an_archive_stands_for_the_models_in_it() throws IOException {
+        Path zip = folder.resolve("two.zip");
+        try (ZipOutputStream archive = new ZipOutputStream(Files.newOutputStream(zip))) {
+            for (String name : List.of("a.stl", "b.stl")) {
+                archive.putNextEntry(new ZipEntry(name));
+                BinaryStlWriter.write(Shapes.box(20, 20, 20), name, archive);
+            }
+        }
+        assertThat(run("check", zip.toString(), "--json")).isZero();
+        assertThat(json()).hasSize(2);
+    }
+
+    @Test
+    void estimate_prints_every_name_of_the_contract() throws IOException {
+        int exit = run("estimate", stl("box.stl", Shapes.box(20, 20, 20)), "--printer", "standard", "--json");
+        JsonNode json = json();
+        assertThat(exit).isZero();
+        assertThat(names(json)).startsWith("time_s", "filament", "cost", "layers", "recipe");
+        assertThat(names(json.get("time_s"))).containsExactly("total", "prepare", "print", "by_phase");
+        assertThat(names(json.get("filament"))).containsExactly("mm", "mm3", "g");
+        assertThat(names(json.get("cost"))).containsExactly("amount", "currency");
+        assertThat(json.get("time_s").get("total").asDouble()).isCloseTo(json.get("time_s").get("prepare").asDouble()
+                + json.get("time_s").get("print").asDouble(), within(1e-5));
+        assertThat(json.get("layers").asInt()).isEqualTo(100);
+    }
+
+    @Test
+    void every_option_of_the_estimate_reaches_the_recipe() throws IOException {
+        run("estimate", stl("box.stl", Shapes.box(20, 20, 20)), "--printer", "large", "--json", "--material", "petg",
+                "--nozzle", "0.5", "--layer-height", "0.25", "--first-layer-height", "0.3", "--line-width", "0.55",
+                "--walls", "2", "--top", "6", "--bottom", "5", "--infill", "22", "--pattern", "grid", "--adhesion",
+                "brim", "--speed", "70", "--acceleration", "900", "--max-flow", "12", "--scale", "2", "--unit", "mm");
+        JsonNode recipe = json().get("recipe");
+        assertThat(recipe.get("layer_height_mm").asDouble()).isEqualTo(0.25);
+        assertThat(recipe.get("first_layer_height_mm").asDouble()).isEqualTo(0.3);
+        assertThat(recipe.get("infill").asDouble()).isEqualTo(0.22);
+        assertThat(recipe.get("pattern").asString()).isEqualTo("grid");
+        assertThat(recipe.get("adhesion").asString()).isEqualTo("brim");
+        assertThat(json().get("layers").asInt()).isEqualTo(160);
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', value = {
+        "check|Name a file: STL, or a ZIP archive with STL files.",
+        "slice x.stl|The commands are: check FILE… and estimate FILE --printer ID.",
+        "estimate x.stl|Name a printer with --printer: small, standard, large, fast.",
+        "estimate x.stl --printer huge|There is no printer “huge”; choose one of small, standard, large, fast.",
+        "estimate x.stl --printer fast --walls 2.5|--walls takes a whole number; “2.5” was given.",
+        "estimate x.stl --printer fast --speed quick|--speed takes a number; “quick” was given.",
+        "estimate x.stl --printer fast --infill 120|Infill must be between 0 and 100 %; 120 was given.",
+        "estimate x.stl --printer fast|There is no file x.stl."})
+    void wrong_arguments_exit_with_2_and_one_clear_line(String line, String sentence) {
+        List<String> words = new ArrayList<>(List.of(line.split(" ")));
+        words.add("--json");
+        assertThat(run(words.toArray(String[]::new))).isEqualTo(2);
+        assertThat(err.toString()).isEqualTo(sentence + "\n");
+        assertThat(json().get("error").get("message").asString()).isEqualTo(sentence);
+    }
+
+    @Test
+    void without_json_people_get_sentences() throws IOException {
+        assertThat(run("check", stl("box.stl", Shapes.box(20, 20, 20)))).isZero();
+        assertThat(out.toString()).contains("box.stl: 20 × 20 × 20 mm, 12 triangles, watertight",
+                "Standard: Fits as it lies.");
+        assertThat(run("estimate", stl("box.stl", Shapes.box(20, 20, 20)), "--printer", "small")).isZero();
+        assertThat(out.toString()).contains("heating the bed");
+    }
+
+    private int run(String... arguments) {
+        out.getBuffer().setLength(0);
+        err.getBuffer().setLength(0);
+        return Fabbrica.run(arguments, new PrintWriter(out, true), new PrintWriter(err, true));
+    }
+
+    private JsonNode json() {
+        return new ObjectMapper().readTree(out.toString());
+    }
+
+    private static List<String> names(JsonNode object) {
+        return List.copyOf(object.propertyNames());
+    }
+
+    private String stl(String name, Mesh mesh) throws IOException {
+        Path file = folder.resolve(name);
+        try (OutputStream stream = Files.newOutputStream(file)) {
+            BinaryStlWriter.write(mesh, name, stream);
+        }
+        return file.toString();
+    }
+}

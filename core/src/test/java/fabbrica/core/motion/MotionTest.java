@@ -1,0 +1,156 @@
+package fabbrica.core.motion;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.Adhesion;
+import fabbrica.core.recipe.InfillPattern;
+import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.PathType;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+/** Against textbook kinematics of constant acceleration, and against an integrator that knows no formulas. */
+class MotionTest {
+
+    private static final Kinematics CLASSIC = new Kinematics(150, 500, 8, 10, 15, 1, 40);
+
+    @Test
+    void a_move_from_rest_to_rest_takes_the_time_of_a_trapezoid() {
+        // 100 mm at 50 mm/s and 500 mm/s²: s / v + v / a = 2 + 0.1 s.
+        assertThat(single(100, 50, 500)).isCloseTo(2.1, within(1e-12));
+    }
+
+    @Test
+    void a_move_too_short_to_reach_its_speed_takes_the_time_of_a_triangle() {
+        // 4 mm at 500 mm/s²: 2 · √(s / a).
+        assertThat(single(4, 200, 500)).isCloseTo(2 * Math.sqrt(4 / 500.0), within(1e-12));
+    }
+
+    @Test
+    void straight_pieces_of_one_line_take_the_time_of_the_whole() {
+        MoveQueue queue = new MoveQueue(500, 8);
+        for (int i = 0; i < 50; i++) {
+            queue.move(2, 0, 50, 0);
+        }
+        assertThat(seconds(queue)).isCloseTo(2.1, within(1e-9));
+    }
+
+    @Test
+    void a_right_angled_corner_is_taken_at_the_corner_speed() {
+        MoveQueue queue = new MoveQueue(500, 8);
+        queue.move(100, 0, 50, 0);
+        queue.move(0, 100, 50, 0);
+        double withCorner = 2 * MoveQueue.seconds(100, 0, 8, 50, 500);
+        assertThat(seconds(queue)).isCloseTo(withCorner, within(1e-9));
+    }
+
+    @Test
+    void turning_back_means_stopping() {
+        MoveQueue queue = new MoveQueue(500, 8);
+        queue.move(100, 0, 50, 0);
+        queue.move(-100, 0, 50, 0);
+        assertThat(seconds(queue)).isCloseTo(2 * 2.1, within(1e-6));
+    }
+
+    @Test
+    void random_paths_take_the_time_that_small_steps_add_up_to() {
+        Random chance = new Random(3);
+        for (int round = 0; round < 20; round++) {
+            int moves = 2 + chance.nextInt(12);
+            double[] length = new double[moves], speed = new double[moves], limit = new double[moves + 1];
+            MoveQueue queue = new MoveQueue(800, 6);
+            double direction = 0;
+            for (int i = 0; i < moves; i++) {
+                double turn = (chance.nextDouble() - 0.5) * 2.4;
+                direction += turn;
+                length[i] = 0.3 + chance.nextDouble() * 20;
+                speed[i] = 20 + chance.nextDouble() * 80;
+                double half = Math.cos(turn / 2);
+                double corner = 6 * Math.sqrt((Math.sqrt(2) - 1) * half / (1 - half));
+                limit[i] = i == 0 ? 0 : Math.min(corner, Math.min(speed[i - 1], speed[i]));
+                queue.move(length[i] * Math.cos(direction), length[i] * Math.sin(direction), speed[i], 0);
+            }
+            double expected = integrated(length, speed, limit, 800);
+            assertThat(seconds(queue)).isCloseTo(expected, within(expected * 0.005));
+        }
+    }
+
+    @Test
+    void speed_saturates_where_acceleration_does_not_let_the_head_reach_it() {
+        // Common practice, no source: small parts gain little beyond a point.
+        double at60 = printSeconds(60, CLASSIC), at120 = printSeconds(120, CLASSIC), at240 = printSeconds(240, CLASSIC);
+        assertThat(at120 / at60).isBetween(0.6, 0.9);
+        assertThat(at240 / at120).isBetween(0.9, 1.0);
+    }
+
+    @Test
+    void flow_saturates_once_speed_and_acceleration_limit() {
+        // Common practice, no source: from 40 to 65 mm³/s nothing is gained.
+        Kinematics fast = new Kinematics(300, 3000, 10, 10, 4, 1, 40);
+        double at4 = printSeconds(200, fast), at24 = printSeconds(200, fast.withMaxFlow(24));
+        double at40 = printSeconds(200, fast.withMaxFlow(40)), at65 = printSeconds(200, fast.withMaxFlow(65));
+        assertThat(at24).isLessThan(at4 * 0.8);
+        assertThat(at65).isCloseTo(at40, within(at40 * 1e-9));
+    }
+
+    @Test
+    void every_second_and_every_bit_of_plastic_is_booked_to_what_it_was_for() {
+        Toolpath path = Toolpath.of(Shapes.box(20, 20, 10), recipe(60), Progress.IGNORED);
+        Motion motion = Motion.of(path, recipe(60), CLASSIC, Progress.IGNORED);
+        assertThat(motion.secondsByType()).containsOnlyKeys(PathType.OUTER_WALL, PathType.INNER_WALL, PathType.SOLID,
+                PathType.INFILL);
+        assertThat(motion.mm3ByType().get(PathType.OUTER_WALL))
+                .isCloseTo(50 * 4 * 19.6 * recipe(60).lineAreaMm2(0.2), within(1e-6));
+        assertThat(motion.seconds()).isGreaterThan(path.lengthMm(PathType.OUTER_WALL) / 36);
+    }
+
+    private static double printSeconds(double speed, Kinematics kinematics) {
+        Toolpath path = Toolpath.of(Shapes.cylinder(9, 12, 60), recipe(speed), Progress.IGNORED);
+        return Motion.of(path, recipe(speed), kinematics, Progress.IGNORED).seconds();
+    }
+
+    private static Recipe recipe(double speed) {
+        return new Recipe(0.2, 0.2, 0.4, 3, 4, 4, 0.15, InfillPattern.LINES, Adhesion.NONE, speed);
+    }
+
+    private static double single(double length, double speed, double acceleration) {
+        MoveQueue queue = new MoveQueue(acceleration, 8);
+        queue.move(length, 0, speed, 0);
+        return seconds(queue);
+    }
+
+    private static double seconds(MoveQueue queue) {
+        double[] seconds = new double[1];
+        queue.stop(seconds);
+        return seconds[0];
+    }
+
+    /**
+     * Walks the whole way in steps of a thousandth of a millimetre: at each place the head may be no faster than the
+     * move allows, than it could have become since any limit behind it, and than it can brake for any limit ahead.
+     */
+    private static double integrated(double[] length, double[] speed, double[] limit, double acceleration) {
+        double step = 0.001, seconds = 0, start = 0;
+        double[] ends = new double[length.length + 1];
+        for (int i = 0; i < length.length; i++) {
+            ends[i + 1] = ends[i] + length[i];
+        }
+        for (int move = 0; move < length.length; start = ends[++move]) {
+            int steps = (int) Math.ceil(length[move] / step);
+            for (int s = 0; s < steps; s++) {
+                double at = start + (s + 0.5) * length[move] / steps;
+                double squared = speed[move] * speed[move];
+                for (int i = 0; i < limit.length; i++) {
+                    squared = Math.min(squared, limit[i] * limit[i] + 2 * acceleration * Math.abs(at - ends[i]));
+                }
+                seconds += length[move] / steps / Math.sqrt(squared);
+            }
+        }
+        return seconds;
+    }
+}

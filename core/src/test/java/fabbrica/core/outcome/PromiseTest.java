@@ -1,0 +1,25 @@
+package fabbrica.core.outcome;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import org.junit.jupiter.api.Test;
+
+class PromiseTest {
+
+    @Test
+    void real_against_promised_is_said_in_whole_per_cent() {
+        assertThat(new Promise(60, 75).spoken()).isEqualTo("25 % over");
+        assertThat(new Promise(60, 54).spoken()).isEqualTo("10 % under");
+        assertThat(new Promise(60, 60.1).spoken()).isEqualTo("as promised");
+        assertThat(new Promise(0, 5).deviation()).isZero();
+    }
+
+    @Test
+    void every_defect_names_its_causes_and_what_to_try_first() {
+        assertThat(Defect.values()).allSatisfy(defect -> {
+            assertThat(defect.usualCauses()).isNotBlank();
+            assertThat(defect.firstToTry()).endsWith(".");
+            assertThat(defect.code()).doesNotContain("_");
+        });
+    }
+}
