@@ -1,0 +1,18 @@
+package fabbrica.web;
+
+import java.lang.annotation.ElementType;
+import java.lang.annotation.Retention;
+import java.lang.annotation.RetentionPolicy;
+import java.lang.annotation.Target;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.boot.webmvc.test.autoconfigure.AutoConfigureMockMvc;
+
+/** Runs a test against the whole application with a fresh demo lab, shared by all tests that ask for it. */
+@Target(ElementType.TYPE)
+@Retention(RetentionPolicy.RUNTIME)
+@SpringBootTest(useMainMethod = SpringBootTest.UseMainMethod.ALWAYS,
+        webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
+        properties = {"fabbrica.demo=true", "fabbrica.data=target/demo-lab"})
+@AutoConfigureMockMvc
+public @interface DemoLabTest {
+}

@@ -1,0 +1,214 @@
+package fabbrica.web.ticket;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.outcome.Defect;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.units.LengthUnit;
+import fabbrica.web.DemoLabTest;
+import fabbrica.web.Files3d;
+import fabbrica.web.counter.Intake;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Ticket.Request;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.util.List;
+import java.util.UUID;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
+
+@DemoLabTest
+class TicketsTest {
+
+    @Autowired
+    private Tickets tickets;
+    @Autowired
+    private Planning planning;
+    @Autowired
+    private PrinterQueues queues;
+    @Autowired
+    private Intake intake;
+    @Autowired
+    private Inventory inventory;
+    @Autowired
+    private JdbcClient jdbc;
+
+    private String printer;
+    private long spool;
+
+    /** A printer and a spool of its own, so that tests do not wait for each other's runs. */
+    @BeforeEach
+    void stock() {
+        printer = "test-" + UUID.randomUUID();
+        Printer like = inventory.printer("door").orElseThrow().printer();
+        inventory.save(new StockPrinter(new Printer(printer, "Test bench", like.bed(), like.nozzle(),
+                like.kinematics(), like.preparation(), like.filamentMm(), like.enclosed(), like.maxNozzleC(),
+                like.maxBedC(), like.materialIds()), inventory.printer("door").orElseThrow().nozzleId(), false));
+        spool = inventory.addSpool("pla", "test white", 500, 30, null);
+    }
+
+    @Test
+    void a_ticket_goes_from_the_counter_to_the_hand_out() throws IOException {
+        long id = queued(1);
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.QUEUED);
+        long run = start(id);
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.RUNNING);
+        tickets.end(run, Run.State.DONE, end(33, 4.5), "mira");
+        tickets.handOut(id, "mira");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.HANDED_OUT);
+        assertThat(tickets.history(id)).extracting(TicketEvent::what).containsSubsequence("handed over", "accepted",
+                "run started", "run done", "handed out");
+    }
+
+    @Test
+    void the_spool_goes_down_by_the_grams_used_and_by_failed_prints_too() throws IOException {
+        long id = queued(1);
+        tickets.end(start(id), Run.State.FAILED, end(10, 1.5), "mira");
+        tickets.retry(id, "mira");
+        tickets.end(start(id), Run.State.DONE, end(30, 4.0), "mira");
+        assertThat(inventory.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(494.5, within(1e-9));
+        assertThat(tickets.runsOf(id)).extracting(Run::cost).containsExactly("0.05 EUR", "0.12 EUR");
+    }
+
+    @Test
+    void a_retry_is_a_new_run_of_the_same_ticket_with_everything_kept() throws IOException {
+        long id = queued(1);
+        Ticket before = tickets.ticket(id);
+        tickets.end(start(id), Run.State.FAILED, end(10, 1.5), "mira");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.FAILED);
+        tickets.retry(id, "mira");
+        Ticket after = tickets.ticket(id);
+        assertThat(after.recipe()).isEqualTo(before.recipe());
+        assertThat(after.printerId()).isEqualTo(before.printerId());
+        assertThat(after.spoolId()).isEqualTo(before.spoolId());
+        start(id);
+        assertThat(tickets.runsOf(id)).extracting(Run::state).containsExactly(Run.State.FAILED, Run.State.RUNNING);
+        assertThat(tickets.runsOf(id).getFirst().defects()).containsExactly(Defect.STRINGS);
+    }
+
+    @Test
+    void a_ticket_for_three_copies_is_printed_after_three_good_runs() throws IOException {
+        long id = queued(3);
+        for (int copy = 1; copy <= 3; copy++) {
+            assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.QUEUED);
+            tickets.end(start(id), Run.State.DONE, end(30, 4), "mira");
+        }
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.PRINTED);
+        assertThat(tickets.done(id)).isEqualTo(3);
+    }
+
+    @Test
+    void what_is_asked_for_twice_happens_once() throws IOException {
+        long id = queued(1);
+        long run = start(id);
+        assertThatThrownBy(() -> start(id)).isInstanceOf(Refusal.class).hasMessageContaining("started already");
+        tickets.end(run, Run.State.DONE, end(30, 4), "mira");
+        assertThatThrownBy(() -> tickets.end(run, Run.State.DONE, end(30, 4), "mira"))
+                .hasMessage("This run has already been marked as ended.");
+        assertThat(inventory.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(496, within(1e-9));
+    }
+
+    @Test
+    void one_printer_prints_one_run_at_a_time_and_the_queue_says_when_the_next_can_start() throws IOException {
+        long first = queued(1), second = queued(1);
+        start(first);
+        assertThatThrownBy(() -> start(second)).hasMessageContaining("still busy");
+        PrinterQueues.PrinterQueue queue = queues.all().stream().filter(q -> q.printer().id().equals(printer))
+                .findFirst().orElseThrow();
+        assertThat(queue.running().ticketId()).isEqualTo(first);
+        assertThat(queue.waiting()).extracting(waiting -> waiting.ticket().id()).containsExactly(second);
+        assertThat(queue.waiting().getFirst().slot().start()).isAfter(queue.running().promisedEnd());
+    }
+
+    @Test
+    void a_spool_taken_off_the_shelf_stops_the_start_and_loses_nothing() throws IOException {
+        long id = queued(1);
+        inventory.changeSpool(spool, "pla", "test white", 500, 30, null, true);
+        assertThatThrownBy(() -> start(id)).hasMessageContaining("spool planned for this ticket is gone");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.QUEUED);
+        assertThat(tickets.runsOf(id)).isEmpty();
+    }
+
+    @Test
+    void sending_back_and_declining_want_a_reason() throws IOException {
+        long id = taken(Shapes.box(20, 20, 8));
+        assertThatThrownBy(() -> tickets.sendBack(id, "  ", "mira")).hasMessageContaining("give a reason");
+        tickets.sendBack(id, "the hole is too small", "mira");
+        assertThat(tickets.history(id).getLast().why()).isEqualTo("the hole is too small");
+        tickets.reopen(id, "mira");
+        tickets.decline(id, "not a reasonable use", "mira");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.DECLINED);
+    }
+
+    @Test
+    void another_size_takes_a_ticket_out_of_the_queue() throws IOException {
+        long id = queued(1);
+        tickets.resize(id, LengthUnit.MILLIMETRE, 50, "mira");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.ACCEPTED);
+        assertThat(tickets.ticket(id).inspection().bounds().sizeX()).isCloseTo(10, within(1e-6));
+    }
+
+    @Test
+    void a_plan_that_cannot_be_carried_out_is_refused_with_its_reasons() throws IOException {
+        long big = taken(Shapes.box(300, 300, 5));
+        assertThatThrownBy(() -> plan(big, "door", spool)).hasMessageContaining("Does not fit");
+        long holed = taken(Shapes.without(Shapes.box(20, 20, 20), 1));
+        assertThatThrownBy(() -> plan(holed, "door", spool)).hasMessageContaining("finding that stops the print");
+        long wood = inventory.addSpool("pla-wood", "oak", 500, 40, null);
+        long fine = taken(Shapes.box(20, 20, 20));
+        assertThatThrownBy(() -> plan(fine, "door", wood)).hasMessageContaining("abrasive");
+        long empty = inventory.addSpool("pla", "nearly gone", 1, 30, null);
+        assertThatThrownBy(() -> plan(fine, "door", empty)).hasMessageContaining("3 g short");
+        assertThatThrownBy(() -> plan(fine, "nowhere", spool)).hasMessageContaining("no longer in the stores");
+        assertThatThrownBy(() -> plan(fine, "door", 99_999L)).hasMessageContaining("no longer on the shelf");
+    }
+
+    @Test
+    void the_history_cannot_be_rewritten() throws IOException {
+        long id = taken(Shapes.box(20, 20, 8));
+        assertThatThrownBy(() -> jdbc.sql("update ticket_event set what = 'forged' where ticket_id = ?").params(id)
+                .update()).hasMessageContaining("append-only");
+        assertThatThrownBy(() -> jdbc.sql("delete from ticket_event where ticket_id = ?").params(id).update())
+                .hasMessageContaining("append-only");
+    }
+
+    private long queued(int quantity) throws IOException {
+        long id = taken(Shapes.box(20, 20, 8));
+        tickets.accept(id, new Request(null, Purpose.EVERYDAY, null, "", "", quantity, "", ""), "mira");
+        Estimate promise = plan(id, printer, spool);
+        Printer bench = inventory.printer(printer).orElseThrow().printer();
+        tickets.queue(id, printer, spool, StartingPoint.DAILY_BREAD,
+                StartingPoint.DAILY_BREAD.recipe(bench.nozzle(), bench.kinematics()), promise, "mira");
+        return id;
+    }
+
+    private Estimate plan(long id, String printerId, long spoolId) {
+        Printer bench = inventory.printer("door").orElseThrow().printer();
+        return planning.settle(tickets.ticket(id), printerId, spoolId,
+                StartingPoint.DAILY_BREAD.recipe(bench.nozzle(), bench.kinematics()));
+    }
+
+    private long start(long id) {
+        return tickets.start(id, planning.prepareSeconds(tickets.ticket(id)), "mira");
+    }
+
+    private static RunEnd end(double minutes, double grams) {
+        return new RunEnd(minutes, grams, List.of(Defect.STRINGS), "", "", null, null);
+    }
+
+    private long taken(Mesh mesh) throws IOException {
+        byte[] stl = Files3d.stl(mesh);
+        return intake.take("part.stl", stl.length, new ByteArrayInputStream(stl), UUID.randomUUID().toString(), "mira")
+                .pieces().getFirst().ticketId();
+    }
+}
