@@ -172,6 +172,8 @@ class TicketController {
         Optional<Plan> plan = plan(form);
         page.addAttribute("ticket", ticket);
         page.addAttribute("problems", form.problems());
+        page.addAttribute("printer", form.text("printer"));
+        page.addAttribute("spool", form.text("spool"));
         plan.ifPresent(p -> addPreview(ticket, p, page));
         return plan.isPresent() ? "ticket/plan :: preview" : "ticket/plan :: refused";
     }

@@ -1,0 +1,82 @@
+package fabbrica.bench;
+
+import fabbrica.core.bed.Footprint;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.inspect.Inspection;
+import fabbrica.core.mesh.io.ModelFiles;
+import fabbrica.core.mesh.io.ModelReading;
+import fabbrica.core.mesh.io.ModelSource;
+import fabbrica.core.mesh.io.stl.BinaryStlWriter;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.util.concurrent.TimeUnit;
+import org.openjdk.jmh.annotations.Benchmark;
+import org.openjdk.jmh.annotations.BenchmarkMode;
+import org.openjdk.jmh.annotations.Fork;
+import org.openjdk.jmh.annotations.Measurement;
+import org.openjdk.jmh.annotations.Mode;
+import org.openjdk.jmh.annotations.OutputTimeUnit;
+import org.openjdk.jmh.annotations.Scope;
+import org.openjdk.jmh.annotations.Setup;
+import org.openjdk.jmh.annotations.State;
+import org.openjdk.jmh.annotations.Warmup;
+
+/** The core on a sphere of a million triangles and one of a hundred thousand, 80 mm across. */
+@State(Scope.Benchmark)
+@BenchmarkMode(Mode.AverageTime)
+@OutputTimeUnit(TimeUnit.MILLISECONDS)
+@Warmup(iterations = 3, time = 2)
+@Measurement(iterations = 5, time = 2)
+@Fork(value = 1, jvmArgsAppend = "-Xmx2g")
+public class CoreBenchmark {
+
+    private final Printer printer = BuiltIn.printer("standard").orElseThrow();
+    private final Recipe recipe = StartingPoint.DAILY_BREAD.recipe(printer.nozzle(), printer.kinematics());
+    private ModelSource million;
+    private Mesh millionMesh;
+    private Mesh hundredThousand;
+    private Toolpath toolpath;
+
+    @Setup
+    public void make() throws IOException {
+        millionMesh = Shapes.sphere(40, 1000, 501);
+        ByteArrayOutputStream stl = new ByteArrayOutputStream();
+        BinaryStlWriter.write(millionMesh, "benchmark", stl);
+        million = ModelSource.of("million.stl", stl.toByteArray());
+        hundredThousand = Shapes.sphere(40, 250, 201);
+        toolpath = Toolpath.of(hundredThousand, recipe, Progress.IGNORED);
+    }
+
+    @Benchmark
+    public ModelReading read_a_million_triangles() {
+        return ModelFiles.read(million, ModelFiles.DEFAULT_LIMIT_BYTES);
+    }
+
+    @Benchmark
+    public Inspection inspect_a_million_triangles() {
+        return Inspection.of(millionMesh);
+    }
+
+    @Benchmark
+    public Footprint footprint_of_a_million_triangles() {
+        return Footprint.of(millionMesh);
+    }
+
+    @Benchmark
+    public Toolpath lay_a_hundred_thousand_triangles() {
+        return Toolpath.of(hundredThousand, recipe, Progress.IGNORED);
+    }
+
+    @Benchmark
+    public Estimate time_a_toolpath_that_is_laid() {
+        return Estimate.of(toolpath, recipe, printer, BuiltIn.PLA, Progress.IGNORED);
+    }
+}

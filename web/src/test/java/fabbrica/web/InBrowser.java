@@ -1,0 +1,47 @@
+package fabbrica.web;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+
+/** Headless Chromium from the system's packages, signed in as the demo's coordinator. */
+final class InBrowser implements AutoCloseable {
+
+    private final Playwright playwright;
+    private final Browser browser;
+    private final String address;
+
+    InBrowser(int port) {
+        address = "http://localhost:" + port;
+        playwright = Playwright.create(new Playwright.CreateOptions()
+                .setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+        browser = playwright.chromium().launch(new BrowserType.LaunchOptions()
+                .setExecutablePath(Path.of("/usr/bin/chromium"))
+                .setArgs(List.of("--no-sandbox", "--disable-quic", "--no-first-run",
+                        "--disable-background-networking", "--disable-component-update", "--disable-sync",
+                        "--use-angle=swiftshader", "--enable-unsafe-swiftshader")));
+    }
+
+    Page signedIn(Browser.NewPageOptions options) {
+        Page page = browser.newPage(options);
+        page.navigate(address + "/");
+        page.getByLabel("Name").fill("mira");
+        page.getByLabel("Password").fill("demo-coordinator");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in")).click();
+        return page;
+    }
+
+    String at(String path) {
+        return address + path;
+    }
+
+    @Override
+    public void close() {
+        playwright.close();
+    }
+}

@@ -1,0 +1,51 @@
+package fabbrica.web;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
+import org.springframework.boot.test.web.server.LocalServerPort;
+
+/** Takes the pictures of the documentation from demo data; only when asked to. */
+@DemoLabTest
+@EnabledIfSystemProperty(named = "screenshots", matches = "true")
+class ScreenshotsTest {
+
+    @LocalServerPort
+    private int port;
+
+    @Test
+    void every_main_view_is_pictured() {
+        try (InBrowser browser = new InBrowser(port)) {
+            Page page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+            picture(browser, page, "counter", "/counter", "h1");
+            picture(browser, page, "ticket-verdict", "/tickets/47", "h1");
+            picture(browser, page, "ticket-estimates", "/tickets/47", "#fits");
+            picture(browser, page, "ticket-plan", "/tickets/42", "#plan");
+            picture(browser, page, "ticket-estimate", "/tickets/42", "#preview");
+            picture(browser, page, "ticket-runs", "/tickets/40", "#runs");
+            picture(browser, page, "floor", "/floor", "h1");
+            picture(browser, page, "floor-start", "/floor/start/38", "h1");
+            picture(browser, page, "stores", "/stores", "h1");
+            picture(browser, page, "ledger", "/ledger", "h1");
+            picture(browser, page, "handbook", "/handbook", "h1");
+            Page dark = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800)
+                    .setColorScheme(ColorScheme.DARK));
+            picture(browser, dark, "floor-dark", "/floor", "h1");
+            Page phone = browser.signedIn(new Browser.NewPageOptions().setViewportSize(400, 800));
+            picture(browser, phone, "ticket-phone", "/tickets/47", "h1");
+        }
+    }
+
+    private static void picture(InBrowser browser, Page page, String name, String path, String part) {
+        page.navigate(browser.at(path));
+        page.waitForLoadState();
+        page.waitForTimeout(4000);
+        if (!part.equals("h1")) {
+            page.evaluate("part => document.querySelector(part).scrollIntoView()", part);
+        }
+        page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots", name + ".png")));
+    }
+}
