@@ -6,6 +6,8 @@ import fabbrica.core.recipe.Recipe;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.IntConsumer;
 import java.util.stream.IntStream;
@@ -163,7 +165,12 @@ public record Toolpath(List<Layer> layers) {
         /** Decides what part of a layer's hatch is covered above and below. */
         private final class Hatches {
 
+            private record Key(int layer, double direction, double spacing) {
+            }
+
             private final int[] sameAs;
+            /** Of whole outlines: each is compared with as many layers as the recipe closes. */
+            private final Map<Key, HatchLines> hatched = new ConcurrentHashMap<>();
 
             Hatches(int[] sameAs) {
                 this.sameAs = sameAs;
@@ -179,7 +186,8 @@ public record Toolpath(List<Layer> layers) {
                 for (int other = lowest; other <= highest; other++) {
                     if (sameAs[other] != sameAs[layer] && sameAs[other] != compared) {
                         compared = sameAs[other];
-                        covered = covered.and(HatchLines.of(outlines.get(other), direction, spacing));
+                        covered = covered.and(hatched.computeIfAbsent(new Key(compared, direction, spacing),
+                                key -> HatchLines.of(outlines.get(key.layer()), direction, spacing)));
                     }
                 }
                 return covered;

@@ -41,6 +41,7 @@ import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.context.annotation.Lazy;
 import org.springframework.core.env.Environment;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -50,6 +51,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * are real estimates, only what happened to the runs is made up, from a fixed seed.
  */
 @Component
+@Lazy(false)
 @ConditionalOnProperty("fabbrica.demo")
 class DemoLab implements SmartInitializingSingleton {
 
@@ -164,9 +166,9 @@ class DemoLab implements SmartInitializingSingleton {
     private void past() throws IOException {
         String[] printers = {"door", "glass", "window", "old"};
         Object[][] jobs = {
-                {"shelf-bracket.stl", DemoModels.shelfBracket(), Purpose.LOAD_BEARING},
+                {"coaster.stl", DemoModels.coaster(), Purpose.EVERYDAY},
                 {"key-tag.stl", DemoModels.keyTag(), Purpose.EVERYDAY},
-                {"planter.stl", DemoModels.planter(), Purpose.DISPLAY},
+                {"wall-hook.stl", DemoModels.wallHook(), Purpose.LOAD_BEARING},
                 {"gear-18.stl", DemoModels.gear(), Purpose.PROTOTYPE},
                 {"cable-comb.stl", DemoModels.cableComb(), Purpose.EVERYDAY},
                 {"mounting-plate.stl", DemoModels.mountingPlate(), Purpose.EVERYDAY}};
@@ -227,7 +229,7 @@ class DemoLab implements SmartInitializingSingleton {
 
         clock.put(now.minus(Duration.ofHours(3)));
         queue(accepted("bird.stl", DemoModels.bird(), 2, Purpose.DISPLAY, 50, 1), "door", spools[1],
-                StartingPoint.SHOW_PIECE);
+                StartingPoint.DAILY_BREAD);
         queue(accepted("cable-comb.stl", DemoModels.cableComb(), 4, Purpose.EVERYDAY, 26, 4), "window", spools[2],
                 StartingPoint.DAILY_BREAD);
         queue(accepted("shelf-bracket.stl", DemoModels.shelfBracket(), 0, Purpose.LOAD_BEARING, 70, 2), "glass",

@@ -23,6 +23,14 @@ final class DemoModels {
         return extrusion(profile, 24);
     }
 
+    static Mesh coaster() {
+        return revolution(new double[] {0, 0, 44, 0, 45, 2, 45, 5, 42, 5, 41, 3, 0, 3}, 48);
+    }
+
+    static Mesh wallHook() {
+        return extrusion(polygon(0, 0, 46, 0, 46, 14, 40, 14, 40, 6, 6, 6, 6, 40, 0, 40), 12);
+    }
+
     static Mesh mountingPlate() {
         Geometry plate = rectangle(0, 0, 80, 40);
         for (double x : new double[] {10, 70}) {

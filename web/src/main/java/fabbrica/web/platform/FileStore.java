@@ -15,6 +15,7 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.stream.Stream;
+import org.springframework.context.annotation.Lazy;
 import org.springframework.core.env.Environment;
 import org.springframework.stereotype.Component;
 
@@ -23,6 +24,7 @@ import org.springframework.stereotype.Component;
  * that a name in the store always stands for whole content; what a crash left half-written is swept at the next start.
  */
 @Component
+@Lazy(false)
 public class FileStore {
 
     private static final String HALF_WRITTEN = ".part";

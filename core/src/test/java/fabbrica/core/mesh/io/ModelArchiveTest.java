@@ -27,7 +27,7 @@ class ModelArchiveTest {
 
     @Test
     void names_that_climb_out_of_their_folder_lose_their_folders() throws IOException {
-        assertThat(unpack(zip("../../etc/evil.stl", "a", "C:\\temp\\..\\worse.stl", "b", "/root/abs.stl", "c"), 1000))
+        assertThat(unpack(zip("../../etc/evil.stl", "a", "C:\\temp\\..\\worse.stl", "b", "/opt/abs.stl", "c"), 1000))
                 .containsExactly("evil.stl", "worse.stl", "abs.stl");
     }
 
