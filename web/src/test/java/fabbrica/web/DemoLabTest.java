@@ -6,6 +6,7 @@ import java.lang.annotation.RetentionPolicy;
 import java.lang.annotation.Target;
 import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.webmvc.test.autoconfigure.AutoConfigureMockMvc;
+import org.springframework.context.annotation.Import;
 
 /** Runs a test against the whole application with a fresh demo lab, shared by all tests that ask for it. */
 @Target(ElementType.TYPE)
@@ -14,5 +15,6 @@ import org.springframework.boot.webmvc.test.autoconfigure.AutoConfigureMockMvc;
         webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
         properties = {"fabbrica.demo=true", "fabbrica.data=target/demo-lab"})
 @AutoConfigureMockMvc
+@Import(Steps.class)
 public @interface DemoLabTest {
 }

@@ -193,9 +193,10 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
         /** An edge lies on the surface it bounds: it is hidden only where every cell around it is clearly nearer. */
         private boolean isVisible(double x, double y, double z) {
             int column = (int) (x / cell), row = (int) (y / cell);
-            for (int r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r++) {
-                for (int c = Math.max(0, column - 1); c <= Math.min(columns - 1, column + 1); c++) {
-                    if (depth[r * columns + c] <= z + 2 * cell) {
+            for (int r = row - 1; r <= row + 1; r++) {
+                for (int c = column - 1; c <= column + 1; c++) {
+                    boolean outside = r < 0 || c < 0 || r >= rows || c >= columns;
+                    if (outside || depth[r * columns + c] <= z + 2 * cell) {
                         return true;
                     }
                 }

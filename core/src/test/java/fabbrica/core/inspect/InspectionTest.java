@@ -127,6 +127,13 @@ class InspectionTest {
     }
 
     @Test
+    void a_round_part_is_outlined_on_its_left_as_on_its_right() {
+        ViewDrawing front = ViewDrawing.of(Shapes.cylinder(20, 30, 72), ViewDrawing.View.FRONT);
+        assertThat(front.strokes()).anyMatch(s -> s[0] < 1e-6 && s[2] < 1e-6 && Math.abs(s[3] - s[1]) > 29);
+        assertThat(front.strokes()).anyMatch(s -> s[0] > 39.999 && s[2] > 39.999 && Math.abs(s[3] - s[1]) > 29);
+    }
+
+    @Test
     void what_lies_behind_is_not_drawn() {
         Mesh hidden = Shapes.together(Shapes.box(30, 4, 30), Shapes.box(6, 4, 6).moved(10, 20, 10));
         ViewDrawing front = ViewDrawing.of(hidden, ViewDrawing.View.FRONT);

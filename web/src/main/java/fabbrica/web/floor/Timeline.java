@@ -44,7 +44,7 @@ class Timeline {
         ZonedDateTime from = ZonedDateTime.now(clock).minusHours(HOURS_BACK).truncatedTo(ChronoUnit.HOURS);
         double height = TOP + ROW * queues.size();
         StringBuilder svg = new StringBuilder(format("<svg class=\"timeline\" viewBox=\"0 0 %.0f %.0f\" role=\"img\" "
-                + "aria-label=\"Timeline of all printers\">", LEFT + WIDTH + 10, height + 8));
+                + "aria-label=\"Timeline of all printers\">", LEFT + WIDTH + 24, height + 8));
         nights(svg, from, height);
         for (int hour = 0; hour <= HOURS; hour += 2) {
             double x = x(from.plusHours(hour).toInstant(), from);

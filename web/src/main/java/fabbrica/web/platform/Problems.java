@@ -6,10 +6,12 @@ import java.util.NoSuchElementException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.MissingServletRequestParameterException;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.multipart.support.MissingServletRequestPartException;
 import org.springframework.web.servlet.ModelAndView;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 
@@ -35,6 +37,13 @@ class Problems {
     ModelAndView missing(HttpServletRequest request) {
         return page(HttpStatus.NOT_FOUND, "There is nothing at this address.",
                 "It may have been removed; the list it came from is up to date.", request);
+    }
+
+    @ExceptionHandler({IllegalArgumentException.class, MissingServletRequestParameterException.class,
+            MissingServletRequestPartException.class})
+    ModelAndView strange(HttpServletRequest request) {
+        return page(HttpStatus.BAD_REQUEST, "The form held something that this page does not offer.",
+                "Nothing was changed. Open the page again and choose from what it shows.", request);
     }
 
     @ExceptionHandler(org.springframework.dao.DataIntegrityViolationException.class)

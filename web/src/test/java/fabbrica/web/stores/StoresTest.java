@@ -1,11 +1,9 @@
 package fabbrica.web.stores;
 
+import static fabbrica.web.Steps.open;
+import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.hamcrest.Matchers.containsString;
-import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
-import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
-import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
-import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
@@ -33,18 +31,18 @@ class StoresTest {
             "/stores/nozzles/1", "/stores/lab/settings", "/members", "/members/0", "/members/1", "/handbook",
             "/ledger", "/counter", "/floor"})
     void every_page_opens(String page) throws Exception {
-        mvc.perform(get(page).with(user("mira").roles("COORDINATOR"))).andExpect(status().isOk());
+        mvc.perform(open(page)).andExpect(status().isOk());
     }
 
     @Test
     void a_spool_is_added_and_changed() throws Exception {
-        mvc.perform(form("/stores/spools/new").param("materialId", "petg").param("colour", "teal")
+        mvc.perform(send("/stores/spools/new").param("materialId", "petg").param("colour", "teal")
                 .param("remainingG", "750").param("pricePerKg", "31,5").param("openedOn", "2026-02-03"))
                 .andExpect(redirectedUrl("/stores"));
         StockSpool added = inventory.spools().stream().filter(spool -> spool.spool().colour().equals("teal"))
                 .findFirst().orElseThrow();
         assertThat(added.spool().pricePerKg()).isEqualTo(31.5);
-        mvc.perform(form("/stores/spools/" + added.id()).param("materialId", "petg").param("colour", "teal")
+        mvc.perform(send("/stores/spools/" + added.id()).param("materialId", "petg").param("colour", "teal")
                 .param("remainingG", "700").param("pricePerKg", "31.5").param("retired", "on"))
                 .andExpect(redirectedUrl("/stores"));
         assertThat(inventory.spool(added.id()).orElseThrow().retired()).isTrue();
@@ -53,7 +51,7 @@ class StoresTest {
 
     @Test
     void text_where_a_number_belongs_brings_the_form_back_as_it_was_filled_in() throws Exception {
-        mvc.perform(form("/stores/spools/new").param("materialId", "pla").param("colour", "sky blue")
+        mvc.perform(send("/stores/spools/new").param("materialId", "pla").param("colour", "sky blue")
                 .param("remainingG", "plenty").param("pricePerKg", "24")).andExpect(status().isOk())
                 .andExpect(content().string(containsString("Grams left takes a number; “plenty” was given.")))
                 .andExpect(content().string(containsString("sky blue")));
@@ -71,7 +69,7 @@ class StoresTest {
         assertThat(added.printer().kinematics().maxFlowMm3S()).isEqualTo(11);
         assertThat(added.printer().materialIds()).containsExactly("pla");
         assertThat(glass.printer().bed().keepOut()).hasSize(1);
-        mvc.perform(form("/stores/printers/corner-bench/remove")).andExpect(redirectedUrl("/stores"));
+        mvc.perform(send("/stores/printers/corner-bench/remove")).andExpect(redirectedUrl("/stores"));
         assertThat(inventory.printer("corner-bench")).isEmpty();
     }
 
@@ -80,37 +78,33 @@ class StoresTest {
         mvc.perform(printerForm("/stores/printers/new", "Odd", "5 5")).andExpect(status().isOk())
                 .andExpect(content().string(containsString("A keep-out zone takes four numbers")));
         assertThat(inventory.printer("odd")).isEmpty();
-        mvc.perform(form("/stores/nozzles/new").param("bore", "40")).andExpect(status().isOk())
+        mvc.perform(send("/stores/nozzles/new").param("bore", "40")).andExpect(status().isOk())
                 .andExpect(content().string(containsString("Nozzle bore must be between 0.1 and 2 mm; 40 was given.")));
     }
 
     @Test
     void what_runs_refer_to_cannot_be_removed() throws Exception {
-        mvc.perform(form("/stores/spools/1/remove")).andExpect(status().isUnprocessableContent())
+        mvc.perform(send("/stores/spools/1/remove")).andExpect(status().isUnprocessableContent())
                 .andExpect(content().string(containsString("Mark it as taken off the shelf instead.")));
-        mvc.perform(form("/stores/printers/door/remove")).andExpect(status().isUnprocessableContent());
-        mvc.perform(form("/stores/materials/pla/remove")).andExpect(status().isUnprocessableContent());
+        mvc.perform(send("/stores/printers/door/remove")).andExpect(status().isUnprocessableContent());
+        mvc.perform(send("/stores/materials/pla/remove")).andExpect(status().isUnprocessableContent());
         assertThat(inventory.printer("door")).isPresent();
     }
 
     @Test
     void the_lab_must_open_before_it_closes() throws Exception {
-        mvc.perform(form("/stores/lab/settings").param("name", "Lab").param("currency", "EUR").param("limitMb", "200")
+        mvc.perform(send("/stores/lab/settings").param("name", "Lab").param("currency", "EUR").param("limitMb", "200")
                 .param("opens", "20:00").param("closes", "10:00"))
                 .andExpect(content().string(containsString("The lab has to open before it closes.")));
     }
 
     private static MockHttpServletRequestBuilder printerForm(String address, String name, String zones) {
-        return form(address).param("name", name).param("nozzleId", "1").param("width", "220").param("depth", "220")
+        return send(address).param("name", name).param("nozzleId", "1").param("width", "220").param("depth", "220")
                 .param("height", "250").param("filamentMm", "1.75").param("maxNozzleC", "260").param("maxBedC", "100")
                 .param("keepOut", zones).param("maxSpeed", "180").param("acceleration", "1000")
                 .param("cornerSpeed", "8").param("zSpeed", "10").param("maxFlow", "11").param("retractionMm", "1")
                 .param("retractionSpeed", "40").param("bedCPerS", "0.25").param("nozzleCPerS", "2.5")
                 .param("homingS", "25").param("levellingS", "120").param("purgeS", "20").param("purgeMm3", "60")
                 .param("materialId", "pla");
-    }
-
-    private static MockHttpServletRequestBuilder form(String address) {
-        return post(address).with(user("mira").roles("COORDINATOR")).with(csrf());
     }
 }

@@ -5,23 +5,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.estimate.Estimate;
-import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.outcome.Defect;
-import fabbrica.core.recipe.Printer;
-import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.DemoLabTest;
-import fabbrica.web.Files3d;
-import fabbrica.web.counter.Intake;
+import fabbrica.web.Steps;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
-import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.ticket.Ticket.Request;
-import java.io.ByteArrayInputStream;
-import java.io.IOException;
 import java.util.List;
-import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -37,7 +28,7 @@ class TicketsTest {
     @Autowired
     private PrinterQueues queues;
     @Autowired
-    private Intake intake;
+    private Steps steps;
     @Autowired
     private Inventory inventory;
     @Autowired
@@ -49,16 +40,12 @@ class TicketsTest {
     /** A printer and a spool of its own, so that tests do not wait for each other's runs. */
     @BeforeEach
     void stock() {
-        printer = "test-" + UUID.randomUUID();
-        Printer like = inventory.printer("door").orElseThrow().printer();
-        inventory.save(new StockPrinter(new Printer(printer, "Test bench", like.bed(), like.nozzle(),
-                like.kinematics(), like.preparation(), like.filamentMm(), like.enclosed(), like.maxNozzleC(),
-                like.maxBedC(), like.materialIds()), inventory.printer("door").orElseThrow().nozzleId(), false));
-        spool = inventory.addSpool("pla", "test white", 500, 30, null);
+        printer = steps.printer();
+        spool = steps.spool("pla", 500);
     }
 
     @Test
-    void a_ticket_goes_from_the_counter_to_the_hand_out() throws IOException {
+    void a_ticket_goes_from_the_counter_to_the_hand_out() {
         long id = queued(1);
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.QUEUED);
         long run = start(id);
@@ -71,7 +58,7 @@ class TicketsTest {
     }
 
     @Test
-    void the_spool_goes_down_by_the_grams_used_and_by_failed_prints_too() throws IOException {
+    void the_spool_goes_down_by_the_grams_used_and_by_failed_prints_too() {
         long id = queued(1);
         tickets.end(start(id), Run.State.FAILED, end(10, 1.5), "mira");
         tickets.retry(id, "mira");
@@ -81,7 +68,7 @@ class TicketsTest {
     }
 
     @Test
-    void a_retry_is_a_new_run_of_the_same_ticket_with_everything_kept() throws IOException {
+    void a_retry_is_a_new_run_of_the_same_ticket_with_everything_kept() {
         long id = queued(1);
         Ticket before = tickets.ticket(id);
         tickets.end(start(id), Run.State.FAILED, end(10, 1.5), "mira");
@@ -97,7 +84,7 @@ class TicketsTest {
     }
 
     @Test
-    void a_ticket_for_three_copies_is_printed_after_three_good_runs() throws IOException {
+    void a_ticket_for_three_copies_is_printed_after_three_good_runs() {
         long id = queued(3);
         for (int copy = 1; copy <= 3; copy++) {
             assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.QUEUED);
@@ -108,7 +95,7 @@ class TicketsTest {
     }
 
     @Test
-    void what_is_asked_for_twice_happens_once() throws IOException {
+    void what_is_asked_for_twice_happens_once() {
         long id = queued(1);
         long run = start(id);
         assertThatThrownBy(() -> start(id)).isInstanceOf(Refusal.class).hasMessageContaining("started already");
@@ -119,7 +106,7 @@ class TicketsTest {
     }
 
     @Test
-    void one_printer_prints_one_run_at_a_time_and_the_queue_says_when_the_next_can_start() throws IOException {
+    void one_printer_prints_one_run_at_a_time_and_the_queue_says_when_the_next_can_start() {
         long first = queued(1), second = queued(1);
         start(first);
         assertThatThrownBy(() -> start(second)).hasMessageContaining("still busy");
@@ -131,7 +118,7 @@ class TicketsTest {
     }
 
     @Test
-    void a_spool_taken_off_the_shelf_stops_the_start_and_loses_nothing() throws IOException {
+    void a_spool_taken_off_the_shelf_stops_the_start_and_loses_nothing() {
         long id = queued(1);
         inventory.changeSpool(spool, "pla", "test white", 500, 30, null, true);
         assertThatThrownBy(() -> start(id)).hasMessageContaining("spool planned for this ticket is gone");
@@ -140,8 +127,8 @@ class TicketsTest {
     }
 
     @Test
-    void sending_back_and_declining_want_a_reason() throws IOException {
-        long id = taken(Shapes.box(20, 20, 8));
+    void sending_back_and_declining_want_a_reason() {
+        long id = steps.taken(Shapes.box(20, 20, 8));
         assertThatThrownBy(() -> tickets.sendBack(id, "  ", "mira")).hasMessageContaining("give a reason");
         tickets.sendBack(id, "the hole is too small", "mira");
         assertThat(tickets.history(id).getLast().why()).isEqualTo("the hole is too small");
@@ -151,7 +138,7 @@ class TicketsTest {
     }
 
     @Test
-    void another_size_takes_a_ticket_out_of_the_queue() throws IOException {
+    void another_size_takes_a_ticket_out_of_the_queue() {
         long id = queued(1);
         tickets.resize(id, LengthUnit.MILLIMETRE, 50, "mira");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.ACCEPTED);
@@ -159,13 +146,13 @@ class TicketsTest {
     }
 
     @Test
-    void a_plan_that_cannot_be_carried_out_is_refused_with_its_reasons() throws IOException {
-        long big = taken(Shapes.box(300, 300, 5));
+    void a_plan_that_cannot_be_carried_out_is_refused_with_its_reasons() {
+        long big = steps.taken(Shapes.box(300, 300, 5));
         assertThatThrownBy(() -> plan(big, "door", spool)).hasMessageContaining("Does not fit");
-        long holed = taken(Shapes.without(Shapes.box(20, 20, 20), 1));
+        long holed = steps.taken(Shapes.without(Shapes.box(20, 20, 20), 1));
         assertThatThrownBy(() -> plan(holed, "door", spool)).hasMessageContaining("finding that stops the print");
         long wood = inventory.addSpool("pla-wood", "oak", 500, 40, null);
-        long fine = taken(Shapes.box(20, 20, 20));
+        long fine = steps.taken(Shapes.box(20, 20, 20));
         assertThatThrownBy(() -> plan(fine, "door", wood)).hasMessageContaining("abrasive");
         long empty = inventory.addSpool("pla", "nearly gone", 1, 30, null);
         assertThatThrownBy(() -> plan(fine, "door", empty)).hasMessageContaining("3 g short");
@@ -174,41 +161,27 @@ class TicketsTest {
     }
 
     @Test
-    void the_history_cannot_be_rewritten() throws IOException {
-        long id = taken(Shapes.box(20, 20, 8));
+    void the_history_cannot_be_rewritten() {
+        long id = steps.taken(Shapes.box(20, 20, 8));
         assertThatThrownBy(() -> jdbc.sql("update ticket_event set what = 'forged' where ticket_id = ?").params(id)
                 .update()).hasMessageContaining("append-only");
         assertThatThrownBy(() -> jdbc.sql("delete from ticket_event where ticket_id = ?").params(id).update())
                 .hasMessageContaining("append-only");
     }
 
-    private long queued(int quantity) throws IOException {
-        long id = taken(Shapes.box(20, 20, 8));
-        tickets.accept(id, new Request(null, Purpose.EVERYDAY, null, "", "", quantity, "", ""), "mira");
-        Estimate promise = plan(id, printer, spool);
-        Printer bench = inventory.printer(printer).orElseThrow().printer();
-        tickets.queue(id, printer, spool, StartingPoint.DAILY_BREAD,
-                StartingPoint.DAILY_BREAD.recipe(bench.nozzle(), bench.kinematics()), promise, "mira");
-        return id;
+    private long queued(int quantity) {
+        return steps.queued(Shapes.box(20, 20, 8), quantity, printer, spool);
     }
 
     private Estimate plan(long id, String printerId, long spoolId) {
-        Printer bench = inventory.printer("door").orElseThrow().printer();
-        return planning.settle(tickets.ticket(id), printerId, spoolId,
-                StartingPoint.DAILY_BREAD.recipe(bench.nozzle(), bench.kinematics()));
+        return planning.settle(tickets.ticket(id), printerId, spoolId, steps.everyday());
     }
 
     private long start(long id) {
-        return tickets.start(id, planning.prepareSeconds(tickets.ticket(id)), "mira");
+        return steps.started(id);
     }
 
     private static RunEnd end(double minutes, double grams) {
         return new RunEnd(minutes, grams, List.of(Defect.STRINGS), "", "", null, null);
-    }
-
-    private long taken(Mesh mesh) throws IOException {
-        byte[] stl = Files3d.stl(mesh);
-        return intake.take("part.stl", stl.length, new ByteArrayInputStream(stl), UUID.randomUUID().toString(), "mira")
-                .pieces().getFirst().ticketId();
     }
 }

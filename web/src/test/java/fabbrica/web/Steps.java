@@ -1,0 +1,94 @@
+package fabbrica.web;
+
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
+
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.web.counter.Intake;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Planning;
+import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Ticket.Request;
+import fabbrica.web.ticket.Tickets;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.UUID;
+import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
+
+/** Steps a ticket takes before a test begins, and requests as the coordinator's browser sends them. */
+public class Steps {
+
+    private final Intake intake;
+    private final Tickets tickets;
+    private final Planning planning;
+    private final Inventory inventory;
+
+    Steps(Intake intake, Tickets tickets, Planning planning, Inventory inventory) {
+        this.intake = intake;
+        this.tickets = tickets;
+        this.planning = planning;
+        this.inventory = inventory;
+    }
+
+    public static MockHttpServletRequestBuilder open(String address) {
+        return get(address).with(user("mira").roles("COORDINATOR"));
+    }
+
+    public static MockHttpServletRequestBuilder send(String address) {
+        return post(address).with(user("mira").roles("COORDINATOR")).with(csrf());
+    }
+
+    /** A printer like the demo's "door", so that tests do not wait for each other's runs. */
+    public String printer() {
+        String id = "test-" + UUID.randomUUID();
+        StockPrinter like = inventory.printer("door").orElseThrow();
+        Printer door = like.printer();
+        inventory.save(new StockPrinter(new Printer(id, "Test bench", door.bed(), door.nozzle(), door.kinematics(),
+                door.preparation(), door.filamentMm(), door.enclosed(), door.maxNozzleC(), door.maxBedC(),
+                door.materialIds()), like.nozzleId(), false));
+        return id;
+    }
+
+    public long spool(String material, double grams) {
+        return inventory.addSpool(material, "test white", grams, 30, null);
+    }
+
+    public long taken(Mesh mesh) {
+        byte[] stl = Files3d.stl(mesh);
+        try {
+            return intake.take("part.stl", stl.length, new ByteArrayInputStream(stl), UUID.randomUUID().toString(),
+                    "mira").pieces().getFirst().ticketId();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    public long accepted(Mesh mesh, int quantity) {
+        long id = taken(mesh);
+        tickets.accept(id, new Request(null, Purpose.EVERYDAY, null, "", "", quantity, "", ""), "mira");
+        return id;
+    }
+
+    public Recipe everyday() {
+        Printer door = inventory.printer("door").orElseThrow().printer();
+        return StartingPoint.DAILY_BREAD.recipe(door.nozzle(), door.kinematics());
+    }
+
+    public long queued(Mesh mesh, int quantity, String printer, long spool) {
+        long id = accepted(mesh, quantity);
+        tickets.queue(id, printer, spool, StartingPoint.DAILY_BREAD, everyday(),
+                planning.settle(tickets.ticket(id), printer, spool, everyday()), "mira");
+        return id;
+    }
+
+    public long started(long ticket) {
+        return tickets.start(ticket, planning.prepareSeconds(tickets.ticket(ticket)), "mira");
+    }
+}

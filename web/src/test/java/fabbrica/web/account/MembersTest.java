@@ -1,0 +1,67 @@
+package fabbrica.web.account;
+
+import static fabbrica.web.Steps.open;
+import static fabbrica.web.Steps.send;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.hamcrest.Matchers.containsString;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
+
+import fabbrica.web.DemoLabTest;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.security.core.userdetails.UsernameNotFoundException;
+import org.springframework.test.web.servlet.MockMvc;
+
+@DemoLabTest
+class MembersTest {
+
+    @Autowired
+    private MockMvc mvc;
+    @Autowired
+    private Members members;
+    @Autowired
+    private Accounts accounts;
+
+    @Test
+    void a_member_is_added_with_badges_and_changed() throws Exception {
+        mvc.perform(send("/members/0").param("name", "Ndidi Sol").param("badge", "door", "glass"))
+                .andExpect(redirectedUrl("/members"));
+        Member added = members.search("Ndidi").getFirst();
+        assertThat(added.badges()).isEqualTo(Set.of("door", "glass"));
+        mvc.perform(send("/members/" + added.id()).param("name", "Ndidi Sol").param("badge", "long")
+                .param("minor", "on")).andExpect(redirectedUrl("/members"));
+        Member changed = members.member(added.id()).orElseThrow();
+        assertThat(changed.badges()).containsExactly("long");
+        assertThat(changed.lacksGrownUp()).isTrue();
+        mvc.perform(open("/members?search=ndidi")).andExpect(content().string(
+                containsString("minor, no grown-up named")));
+    }
+
+    @Test
+    void a_member_without_a_name_is_refused_in_place() throws Exception {
+        mvc.perform(send("/members/0").param("name", "  ").param("note", "tall")).andExpect(content().string(
+                containsString("Name is missing.")));
+    }
+
+    @Test
+    void signs_with_a_meaning_to_the_database_are_searched_for_as_they_are() {
+        assertThat(members.search("%")).isEmpty();
+        assertThat(members.search("_")).isEmpty();
+        assertThat(members.search("'; drop table member; --")).isEmpty();
+        assertThat(members.search("")).isNotEmpty();
+    }
+
+    @Test
+    void passwords_have_a_least_length_and_names_are_taken_once() {
+        assertThatThrownBy(() -> accounts.add("new", "short", Role.HELPER, "New", null))
+                .hasMessageContaining("10 to 72 characters");
+        assertThatThrownBy(() -> accounts.add("mira", "long enough now", Role.HELPER, "New", null))
+                .hasMessage("The name “mira” is taken.");
+        assertThatThrownBy(() -> accounts.loadUserByUsername("nobody"))
+                .isInstanceOf(UsernameNotFoundException.class);
+        assertThat(accounts.loadUserByUsername("mira").getPassword()).startsWith("$2");
+    }
+}

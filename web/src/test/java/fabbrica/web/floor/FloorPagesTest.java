@@ -1,0 +1,129 @@
+package fabbrica.web.floor;
+
+import static fabbrica.web.Steps.open;
+import static fabbrica.web.Steps.send;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.hamcrest.Matchers.allOf;
+import static org.hamcrest.Matchers.containsString;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.multipart;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
+
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.outcome.Defect;
+import fabbrica.web.DemoLabTest;
+import fabbrica.web.Steps;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Run;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.mock.web.MockMultipartFile;
+import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.test.web.servlet.request.MockMultipartHttpServletRequestBuilder;
+
+@DemoLabTest
+class FloorPagesTest {
+
+    private static final String[] ALL_CHECKS = {"0", "1", "2", "3"};
+
+    @Autowired
+    private MockMvc mvc;
+    @Autowired
+    private Steps steps;
+    @Autowired
+    private Tickets tickets;
+    @Autowired
+    private Inventory inventory;
+
+    private long ticket;
+    private long spool;
+
+    @BeforeEach
+    void queue() {
+        spool = steps.spool("pla", 300);
+        ticket = steps.queued(Shapes.box(20, 20, 6), 1, steps.printer(), spool);
+    }
+
+    @Test
+    void the_checklist_shows_the_cautions_and_wants_every_line_ticked() throws Exception {
+        mvc.perform(open("/floor/start/" + ticket)).andExpect(content().string(allOf(
+                containsString("test white is loaded"), containsString("fire risk"),
+                containsString("The maker's manual"))));
+        mvc.perform(send("/floor/start/" + ticket).param("checked", "0", "1")).andExpect(content().string(
+                containsString("Tick every line once it is true")));
+        assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.QUEUED);
+        mvc.perform(send("/floor/start/" + ticket).param("checked", ALL_CHECKS)).andExpect(redirectedUrl("/floor"));
+        assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.RUNNING);
+    }
+
+    @Test
+    void a_start_sent_twice_is_refused_the_second_time() throws Exception {
+        mvc.perform(send("/floor/start/" + ticket).param("checked", ALL_CHECKS)).andExpect(redirectedUrl("/floor"));
+        mvc.perform(send("/floor/start/" + ticket).param("checked", ALL_CHECKS))
+                .andExpect(status().isUnprocessableContent())
+                .andExpect(content().string(containsString("it may have been started already")));
+        assertThat(tickets.runsOf(ticket)).hasSize(1);
+    }
+
+    @Test
+    void the_floor_shows_what_runs_until_when() throws Exception {
+        steps.started(ticket);
+        mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("● Printing"),
+                containsString("part.stl"), containsString("% of the promised time gone"),
+                containsString("class=\"printing\""))));
+    }
+
+    @Test
+    void a_report_that_cannot_be_used_comes_back_as_it_was_filled_in() throws Exception {
+        long run = steps.started(ticket);
+        mvc.perform(end(run).param("ended", "failed").param("minutes", "ten").param("grams", "-4")
+                .param("note", "smelled odd")).andExpect(status().isOk()).andExpect(content().string(allOf(
+                        containsString("Minutes takes a number; “ten” was given."),
+                        containsString("Say what went wrong"), containsString("smelled odd"))));
+        mvc.perform(end(run).param("minutes", "10").param("grams", "3")).andExpect(content().string(
+                containsString("Say whether it came out well or failed.")));
+        mvc.perform(end(run).param("ended", "done").param("minutes", "10").param("grams", "-4"))
+                .andExpect(content().string(containsString("Grams must be between 0 and 100000 g; -4 was given.")));
+        assertThat(tickets.run(run).state()).isEqualTo(Run.State.RUNNING);
+        assertThat(inventory.spool(spool).orElseThrow().spool().remainingG()).isEqualTo(300);
+    }
+
+    @Test
+    void a_photo_is_kept_with_the_run_and_anything_else_is_refused() throws Exception {
+        long run = steps.started(ticket);
+        mvc.perform(end(run).file(new MockMultipartFile("photo", "p.svg", "image/svg+xml", new byte[10]))
+                .param("ended", "done").param("minutes", "10").param("grams", "3")).andExpect(content().string(
+                        containsString("A photo may be a JPEG, PNG or WebP")));
+        mvc.perform(end(run).file(new MockMultipartFile("photo", "p.png", "image/png", new byte[] {1, 2, 3}))
+                .param("ended", "failed").param("minutes", "10").param("grams", "3").param("defect", "STRINGS"))
+                .andExpect(redirectedUrl("/tickets/" + ticket));
+        assertThat(tickets.run(run).defects()).containsExactly(Defect.STRINGS);
+        mvc.perform(open("/floor/runs/" + run + "/photo")).andExpect(status().isOk())
+                .andExpect(content().contentType("image/png")).andExpect(content().bytes(new byte[] {1, 2, 3}));
+        mvc.perform(open("/floor")).andExpect(content().string(containsString("Failed, to be tried again")));
+    }
+
+    @Test
+    void a_run_that_has_ended_cannot_end_again() throws Exception {
+        long run = steps.started(ticket);
+        mvc.perform(end(run).param("ended", "done").param("minutes", "12").param("grams", "2.5"))
+                .andExpect(redirectedUrl("/tickets/" + ticket));
+        mvc.perform(end(run).param("ended", "failed").param("minutes", "12").param("grams", "2.5")
+                .param("cause", "second thoughts")).andExpect(status().isUnprocessableContent());
+        assertThat(tickets.run(run).state()).isEqualTo(Run.State.DONE);
+        mvc.perform(open("/floor/runs/" + run + "/end")).andExpect(content().string(
+                containsString("already been marked as ended")));
+        mvc.perform(open("/floor/runs/" + run + "/photo")).andExpect(status().isNotFound());
+    }
+
+    private static MockMultipartHttpServletRequestBuilder end(long run) {
+        return (MockMultipartHttpServletRequestBuilder) multipart("/floor/runs/" + run + "/end")
+                .with(user("mira").roles("COORDINATOR")).with(csrf());
+    }
+}

@@ -1,0 +1,79 @@
+package fabbrica.web.ledger;
+
+import static fabbrica.web.Steps.open;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+import static org.hamcrest.Matchers.containsString;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.header;
+
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.web.DemoLabTest;
+import fabbrica.web.Steps;
+import fabbrica.web.ticket.Run;
+import fabbrica.web.ticket.RunEnd;
+import fabbrica.web.ticket.RunFilter;
+import fabbrica.web.ticket.Tickets;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.test.web.servlet.MockMvc;
+
+@DemoLabTest
+class LedgerTest {
+
+    @Autowired
+    private MockMvc mvc;
+    @Autowired
+    private Steps steps;
+    @Autowired
+    private Tickets tickets;
+
+    @Test
+    void three_weeks_of_demo_runs_are_there_with_their_failures() {
+        List<Run> runs = tickets.runs(RunFilter.ALL);
+        assertThat(runs).hasSizeGreaterThan(30);
+        assertThat(runs).extracting(Run::startedAt).isSortedAccordingTo((a, b) -> b.compareTo(a));
+        assertThat(runs).filteredOn(run -> run.state() == Run.State.FAILED).hasSizeBetween(3, 15);
+    }
+
+    @Test
+    void the_sum_counts_what_has_ended_and_weighs_time_by_good_runs_only() {
+        String printer = steps.printer();
+        long spool = steps.spool("pla", 500);
+        long ticket = steps.queued(Shapes.box(20, 20, 6), 2, printer, spool);
+        tickets.end(steps.started(ticket), Run.State.FAILED, end(4, 1), "mira");
+        tickets.retry(ticket, "mira");
+        Run good = tickets.run(steps.started(ticket));
+        tickets.end(good.id(), Run.State.DONE, end(good.promisedS() / 60 * 1.5, 4), "mira");
+        steps.started(ticket);
+        LedgerSummary sum = LedgerSummary.of(tickets.runs(new RunFilter(printer, null, null, null, "")));
+        assertThat(sum.ended()).isEqualTo(2);
+        assertThat(sum.failed()).isEqualTo(1);
+        assertThat(sum.grams()).isCloseTo(5, within(1e-9));
+        assertThat(sum.time().spoken()).isEqualTo("50 % over");
+    }
+
+    @Test
+    void filters_narrow_the_list_and_the_file_alike() throws Exception {
+        String failed = mvc.perform(open("/ledger.csv?outcome=failed&printer=old")).andExpect(header().string(
+                "Content-Disposition", containsString("ledger.csv"))).andReturn().getResponse().getContentAsString();
+        List<String> lines = failed.lines().toList();
+        assertThat(lines.getFirst()).startsWith("run,ticket,model,member,printer,spool,started");
+        assertThat(lines).hasSizeGreaterThan(1);
+        assertThat(lines.subList(1, lines.size())).allMatch(line -> line.contains("Old faithful,")
+                && line.contains(",failed,"));
+        mvc.perform(open("/ledger?outcome=failed&printer=old")).andExpect(content().string(
+                containsString("/ledger.csv?outcome=failed&amp;printer=old")));
+        mvc.perform(open("/ledger?words=nothing-like-this")).andExpect(content().string(
+                containsString("No run matches.")));
+        mvc.perform(open("/ledger?from=2001-01-01&to=2001-02-01")).andExpect(content().string(
+                containsString("No run matches.")));
+        mvc.perform(open("/ledger?from=yesterday")).andExpect(content().string(
+                containsString("is not a date; all days are shown.")));
+    }
+
+    private static RunEnd end(double minutes, double grams) {
+        return new RunEnd(minutes, grams, List.of(), "test", "", null, null);
+    }
+}
