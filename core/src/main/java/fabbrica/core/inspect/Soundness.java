@@ -72,33 +72,46 @@ public record Soundness(int bodies, int openEdges, int nonManifoldEdges, int deg
         private int nonManifold;
         private int duplicates;
 
+        /** One short method a pass: the compiler then works on one loop at a time. */
         HalfEdges(Mesh mesh) {
             this.mesh = mesh;
-            int triangles = mesh.triangleCount();
-            int[] filled = new int[mesh.vertexCount() + 1];
-            for (int t = 0; t < triangles; t++) {
+            runEnds = new int[mesh.vertexCount() + 1];
+            countRuns();
+            entries = new long[runEnds[mesh.vertexCount()]];
+            fillRuns();
+            parent = new int[mesh.triangleCount()];
+            readRuns();
+        }
+
+        /** Leaves the start of every vertex's run in {@code runEnds}. */
+        private void countRuns() {
+            for (int t = 0; t < mesh.triangleCount(); t++) {
                 int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
                 if (!isCollapsed(a, b, c)) {
-                    filled[Math.min(a, b) + 1]++;
-                    filled[Math.min(b, c) + 1]++;
-                    filled[Math.min(c, a) + 1]++;
+                    runEnds[Math.min(a, b) + 1]++;
+                    runEnds[Math.min(b, c) + 1]++;
+                    runEnds[Math.min(c, a) + 1]++;
                 }
             }
             for (int vertex = 0; vertex < mesh.vertexCount(); vertex++) {
-                filled[vertex + 1] += filled[vertex];
+                runEnds[vertex + 1] += runEnds[vertex];
             }
-            entries = new long[filled[mesh.vertexCount()]];
-            for (int t = 0; t < triangles; t++) {
+        }
+
+        /** Moves every start to its run's end while filling the run. */
+        private void fillRuns() {
+            for (int t = 0; t < mesh.triangleCount(); t++) {
                 int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
                 if (!isCollapsed(a, b, c)) {
-                    entries[filled[Math.min(a, b)]++] = (long) Math.max(a, b) << 32 | t;
-                    entries[filled[Math.min(b, c)]++] = (long) Math.max(b, c) << 32 | t;
-                    entries[filled[Math.min(c, a)]++] = (long) Math.max(c, a) << 32 | t;
+                    entries[runEnds[Math.min(a, b)]++] = (long) Math.max(a, b) << 32 | t;
+                    entries[runEnds[Math.min(b, c)]++] = (long) Math.max(b, c) << 32 | t;
+                    entries[runEnds[Math.min(c, a)]++] = (long) Math.max(c, a) << 32 | t;
                 }
             }
-            runEnds = filled;
-            parent = new int[triangles];
-            for (int t = 0; t < triangles; t++) {
+        }
+
+        private void readRuns() {
+            for (int t = 0; t < parent.length; t++) {
                 parent[t] = t;
             }
             for (int vertex = 0, start = 0; vertex < mesh.vertexCount(); vertex++) {

@@ -15,6 +15,10 @@ public final class MeshBuilder {
     private int[] corners;
     private int cornerCount;
     private int[] table;
+    /** The corners of the triangle before: neighbours in a file mostly share two of them. */
+    private int lastA = FREE;
+    private int lastB = FREE;
+    private int lastC = FREE;
 
     /** @param expectedTriangles a hint; the builder grows as needed */
     public MeshBuilder(int expectedTriangles) {
@@ -31,21 +35,39 @@ public final class MeshBuilder {
         corners[cornerCount++] = a;
         corners[cornerCount++] = b;
         corners[cornerCount++] = c;
+        lastA = a;
+        lastB = b;
+        lastC = c;
     }
 
     /** The index of the vertex at this position, a new one when none lies there yet. */
     public int vertex(double px, double py, double pz) {
         double x = px + 0.0, y = py + 0.0, z = pz + 0.0;
+        if (lastA != FREE) {
+            if (isAt(lastC, x, y, z)) {
+                return lastC;
+            }
+            if (isAt(lastA, x, y, z)) {
+                return lastA;
+            }
+            if (isAt(lastB, x, y, z)) {
+                return lastB;
+            }
+        }
         int mask = table.length - 1;
         int slot = hash(x, y, z) & mask;
         while (table[slot] != FREE) {
-            int at = 3 * table[slot];
-            if (xyz[at] == x && xyz[at + 1] == y && xyz[at + 2] == z) {
+            if (isAt(table[slot], x, y, z)) {
                 return table[slot];
             }
             slot = (slot + 1) & mask;
         }
         return insert(slot, x, y, z);
+    }
+
+    private boolean isAt(int vertex, double x, double y, double z) {
+        int at = 3 * vertex;
+        return xyz[at] == x && xyz[at + 1] == y && xyz[at + 2] == z;
     }
 
     public int triangleCount() {
