@@ -17,6 +17,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** Signing in, the first visit, and the members. */
 @Controller
@@ -91,6 +92,24 @@ class AccountController {
         page.addAttribute("members", members.search(search));
         page.addAttribute("printers", inventory.printers());
         return "account/members";
+    }
+
+    /** Lets somebody sign in: a helper, another coordinator, or a member who wants to see their own tickets. */
+    @PostMapping("/members/accounts")
+    String addAccount(@RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        String username = form.required("username", "Sign-in name");
+        Role role = Role.valueOf(form.text("role"));
+        String memberName = form.text("memberName");
+        Long member = members.search(memberName).stream().filter(m -> m.name().equalsIgnoreCase(memberName))
+                .map(Member::id).findFirst().orElse(null);
+        if (role == Role.MEMBER && member == null) {
+            form.problem("A member's account needs the member's name as it stands in the list.");
+        }
+        form.refuseIfWrong();
+        accounts.add(username, values.getFirst("password"), role, username, role == Role.MEMBER ? member : null);
+        flash.addFlashAttribute("told", "“" + username + "” can sign in now.");
+        return "redirect:/members";
     }
 
     @GetMapping("/members/{id}")

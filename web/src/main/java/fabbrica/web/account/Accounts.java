@@ -36,7 +36,7 @@ public class Accounts implements UserDetailsService {
     /** @param memberId the member behind a {@link Role#MEMBER} account, else null */
     @Transactional
     public void add(String username, String password, Role role, String name, Long memberId) {
-        if (password.length() < SHORTEST_PASSWORD
+        if (password == null || password.length() < SHORTEST_PASSWORD
                 || password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > LONGEST_PASSWORD_BYTES) {
             throw new Refusal("The password needs %d to %d characters.".formatted(SHORTEST_PASSWORD,
                     LONGEST_PASSWORD_BYTES));

@@ -254,6 +254,19 @@ class DemoLab implements SmartInitializingSingleton {
         taken("drawer-knob.stl", DemoModels.knobInInches());
         taken("blind-rail.stl", DemoModels.blindRail());
         taken("bird-large.stl", DemoModels.bird().scaled(1.6));
+
+        clock.put(now.minus(Duration.ofHours(28)));
+        long comb = accepted("cable-comb.stl", DemoModels.cableComb(), 1, Purpose.EVERYDAY, 20, 1);
+        queue(comb, "old", spools[1], StartingPoint.DAILY_BREAD);
+        end(start(comb), Run.State.FAILED, 0.3, 0.35, List.of(Defect.CAME_OFF), "finger marks on the plate");
+        clock.put(now.minus(Duration.ofHours(27)));
+        long hook = accepted("wall-hook.stl", DemoModels.wallHook(), 0, Purpose.LOAD_BEARING, 12, 1);
+        queue(hook, "old", spools[0], StartingPoint.WORK_HORSE);
+        end(start(hook), Run.State.DONE, 1.12, 1.02, List.of(), "");
+        clock.put(now.minus(Duration.ofHours(24)));
+        tickets.sendBack(taken("gear-18.stl", DemoModels.gear().scaled(0.2)),
+                "At this size the teeth are thinner than a line; please check the scale.", WHO);
+        tickets.decline(taken("key-tag.stl", DemoModels.keyTag()), "Forty more of the same: over fair use.", WHO);
     }
 
     private long accepted(String name, Mesh mesh, int person, Purpose purpose, int neededInHours, int quantity)

@@ -25,7 +25,7 @@ class SecurityConfiguration {
                         .requestMatchers("/sign-in", "/setup", "/style.css", "/app.js", "/fonts/**", "/webjars/**",
                                 "/error", "/favicon.svg").permitAll()
                         .requestMatchers(HttpMethod.POST, "/stores/**", "/tickets/*/accept", "/tickets/*/send-back",
-                                "/tickets/*/decline").hasRole(COORDINATOR)
+                                "/tickets/*/decline", "/members/accounts").hasRole(COORDINATOR)
                         .requestMatchers("/stores/*/*", "/stores/*/*/**").hasRole(COORDINATOR)
                         .requestMatchers("/", "/mine", "/handbook", "/tickets/*/mine").authenticated()
                         .anyRequest().hasAnyRole(COORDINATOR, HELPER))

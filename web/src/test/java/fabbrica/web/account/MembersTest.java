@@ -5,8 +5,12 @@ import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.hamcrest.Matchers.containsString;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.web.DemoLabTest;
 import java.util.Set;
@@ -44,6 +48,21 @@ class MembersTest {
     void a_member_without_a_name_is_refused_in_place() throws Exception {
         mvc.perform(send("/members/0").param("name", "  ").param("note", "tall")).andExpect(content().string(
                 containsString("Name is missing.")));
+    }
+
+    @Test
+    void the_coordinator_lets_others_sign_in_each_with_a_role() throws Exception {
+        mvc.perform(send("/members/accounts").param("username", "piet").param("password", "a long password")
+                .param("role", "MEMBER").param("memberName", "Piet Lindqvar")).andExpect(redirectedUrl("/members"));
+        assertThat(members.ofAccount("piet").orElseThrow().name()).isEqualTo("Piet Lindqvar");
+        assertThat(accounts.loadUserByUsername("piet").getAuthorities()).extracting(Object::toString)
+                .anyMatch(authority -> authority.contains("ROLE_MEMBER"));
+        mvc.perform(send("/members/accounts").param("username", "ghost").param("password", "a long password")
+                .param("role", "MEMBER").param("memberName", "Nobody Known")).andExpect(content().string(
+                        containsString("needs the member&#39;s name as it stands in the list")));
+        mvc.perform(post("/members/accounts").with(user("tomas").roles("HELPER")).with(csrf())
+                .param("username", "sly").param("password", "a long password").param("role", "COORDINATOR"))
+                .andExpect(status().isForbidden());
     }
 
     @Test
