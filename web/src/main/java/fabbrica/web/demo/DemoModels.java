@@ -104,7 +104,7 @@ final class DemoModels {
 
     /** Longer than every bed but the largest. */
     static Mesh blindRail() {
-        return extrusion(polygon(0, 0, 330, 0, 330, 22, 324, 28, 6, 28, 0, 22), 14);
+        return extrusion(polygon(0, 0, 336, 0, 336, 22, 330, 28, 6, 28, 0, 22), 14);
     }
 
     /** A mushroom: its cap hangs over air. */
