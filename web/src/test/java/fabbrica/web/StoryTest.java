@@ -20,9 +20,11 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.TestPropertySource;
 
-/** The story at the counter, told in a real browser: a file goes in, a logged print comes out. */
+/** The story at the counter, told in a real browser in a demo lab of its own: a file in, a logged print out. */
 @DemoLabTest
+@TestPropertySource(properties = "fabbrica.data=target/story-lab")
 class StoryTest {
 
     @LocalServerPort

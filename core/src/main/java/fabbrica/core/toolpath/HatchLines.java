@@ -116,10 +116,6 @@ final class HatchLines {
         return sin * along + cos * across(line);
     }
 
-    double spacing() {
-        return spacing;
-    }
-
     double lengthMm() {
         double length = 0;
         for (int i = 0; i < ends.length; i += 2) {
