@@ -47,14 +47,6 @@ class TradeFactsTest {
     }
 
     @Test
-    void going_from_0_4_to_0_5_the_bore_grows_a_quarter_and_its_area_56_per_cent() {
-        assertThat(0.5 / 0.4).isEqualTo(1.25);
-        assertThat(Math.pow(0.5 / 0.4, 2)).isBetween(1.56, 1.57);
-        assertThat(new Nozzle(0.5, false).thickestLayerMm() / new Nozzle(0.4, false).thickestLayerMm())
-                .isBetween(1.2499, 1.2501);
-    }
-
-    @Test
     void more_than_a_fifth_of_infill_mostly_costs_plastic() {
         Estimate fifteen = print(ARM, recipe(0.2, 0.42, 3, 0.15), 0.4), sixty = print(ARM, recipe(0.2, 0.42, 3, 0.6), 0.4);
         assertThat(sixty.grams()).isGreaterThan(fifteen.grams());

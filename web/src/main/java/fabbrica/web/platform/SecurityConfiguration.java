@@ -27,7 +27,7 @@ class SecurityConfiguration {
                         .requestMatchers(HttpMethod.POST, "/stores/**", "/tickets/*/accept", "/tickets/*/send-back",
                                 "/tickets/*/decline", "/members/accounts").hasRole(COORDINATOR)
                         .requestMatchers("/stores/*/*", "/stores/*/*/**").hasRole(COORDINATOR)
-                        .requestMatchers("/", "/mine", "/handbook", "/tickets/*/mine").authenticated()
+                        .requestMatchers("/", "/mine", "/handbook").authenticated()
                         .anyRequest().hasAnyRole(COORDINATOR, HELPER))
                 .formLogin(form -> form.loginPage("/sign-in").defaultSuccessUrl("/").permitAll())
                 .logout(logout -> logout.logoutUrl("/sign-out").logoutSuccessUrl("/sign-in?out"))

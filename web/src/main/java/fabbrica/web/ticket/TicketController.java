@@ -120,7 +120,7 @@ class TicketController {
     String sendBack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                     RedirectAttributes flash) {
         keepRequest(id, values);
-        tickets.sendBack(id, values.getFirst("why"), who.getName());
+        tickets.sendBack(id, new FormValues(values).text("why"), who.getName());
         flash.addFlashAttribute("told", "Sent back, with the reason in the history.");
         return back(id);
     }
@@ -129,7 +129,7 @@ class TicketController {
     String decline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                    RedirectAttributes flash) {
         keepRequest(id, values);
-        tickets.decline(id, values.getFirst("why"), who.getName());
+        tickets.decline(id, new FormValues(values).text("why"), who.getName());
         flash.addFlashAttribute("told", "Declined, with the reason in the history.");
         return back(id);
     }

@@ -132,6 +132,18 @@ class TicketPagesTest {
     }
 
     @Test
+    void a_decision_without_a_reason_is_refused_and_the_request_is_kept() throws Exception {
+        long id = steps.taken(Shapes.box(20, 20, 20));
+        for (String decision : new String[] {"send-back", "decline"}) {
+            mvc.perform(request(id, decision).param("quantity", "2")).andExpect(status().isUnprocessableContent())
+                    .andExpect(content().string(containsString("give a reason")));
+        }
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.NEW);
+        assertThat(tickets.ticket(id).request().source()).isEqualTo("a gift for the harbour");
+        assertThat(tickets.ticket(id).request().quantity()).isEqualTo(2);
+    }
+
+    @Test
     void a_purpose_the_page_does_not_offer_is_refused() throws Exception {
         long id = steps.taken(Shapes.box(20, 20, 20));
         mvc.perform(request(id, "accept").param("quantity", "1").param("purpose", "WORLD_PEACE"))
