@@ -1,5 +1,6 @@
 package fabbrica.cli;
 
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import java.nio.file.Path;
@@ -15,7 +16,7 @@ final class Arguments {
 
     private static final String[] VALUES = {"unit", "scale", "limit-mb", "printer", "material", "nozzle",
             "layer-height", "first-layer-height", "line-width", "walls", "top", "bottom", "infill", "pattern",
-            "adhesion", "speed", "acceleration", "max-flow"};
+            "adhesion", "speed", "acceleration", "max-flow", "orient"};
     private static final int DEFAULT_LIMIT_MB = 200;
 
     private final CommandLine line;
@@ -25,7 +26,8 @@ final class Arguments {
     }
 
     static Arguments parse(String[] words) throws ParseException {
-        Options options = new Options().addOption(null, "json", false, "one JSON document");
+        Options options = new Options().addOption(null, "json", false, "one JSON document")
+                .addOption(null, "soundness", false, "measure the mesh's soundness and nothing else");
         for (String value : VALUES) {
             options.addOption(null, value, true, value);
         }
@@ -35,9 +37,35 @@ final class Arguments {
     /** @throws ParseException when no file is named */
     List<Path> files() throws ParseException {
         if (line.getArgList().isEmpty()) {
-            throw new ParseException("Name a file: STL, or a ZIP archive with STL files.");
+            throw new ParseException("Name a file: STL, OBJ, 3MF, PLY, AMF, or a ZIP archive with them.");
         }
         return line.getArgList().stream().map(Path::of).toList();
+    }
+
+    /** The file to read and the file to write. */
+    List<Path> inAndOut() throws ParseException {
+        if (line.getArgList().size() != 2) {
+            throw new ParseException("Name the file to read and the file to write.");
+        }
+        return files();
+    }
+
+    boolean soundnessOnly() {
+        return line.hasOption("soundness");
+    }
+
+    /** Whether the part is to be turned into its best pose first. */
+    boolean orientBest() {
+        String orient = word("orient").orElse("as-it-lies");
+        if (!orient.equals("best") && !orient.equals("as-it-lies")) {
+            throw new OutOfRange("--orient must be best or as-it-lies; “%s” was given.".formatted(orient));
+        }
+        return orient.equals("best");
+    }
+
+    /** What a nozzle of the given bore holds of fine shapes. */
+    PrintLimits limits() {
+        return PrintLimits.of(OutOfRange.check("--nozzle", number("nozzle", 0.4), 0.1, 2, "mm"));
     }
 
     boolean json() {

@@ -4,15 +4,21 @@ import fabbrica.core.bed.Allowance;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.estimate.Verdict;
+import fabbrica.core.inspect.Bodies;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.Overhang;
+import fabbrica.core.inspect.Poses;
+import fabbrica.core.inspect.Poses.Pose;
 import fabbrica.core.inspect.Severity;
+import fabbrica.core.inspect.Soundness;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelReading;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.LengthUnit;
@@ -21,6 +27,7 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -29,6 +36,8 @@ import org.apache.commons.cli.ParseException;
 
 /** {@code check FILE…}: what was measured, what was found, and which built-in printers the part fits. */
 record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Command {
+
+    private static final int ANGLE_STEP_DEG = 10;
 
     @Override
     public int run(Arguments arguments) throws ParseException {
@@ -83,23 +92,44 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
     private static Report measured(ModelSource source, ReadModel model, Arguments arguments,
                                    CompletableFuture<String> sha256) {
         LengthUnit unit = arguments.unit(model.declaredUnit());
-        double factor = unit.millimetres() * arguments.scale();
+        Mesh asDrawn = model.mesh().scaled(unit.millimetres() * arguments.scale());
+        if (arguments.soundnessOnly()) {
+            return sound(source, model, unit, Soundness.of(asDrawn), asDrawn, sha256);
+        }
+        CompletableFuture<List<Pose>> posing = CompletableFuture.supplyAsync(() -> Poses.of(asDrawn));
+        Mesh mesh = arguments.orientBest() ? asDrawn.turned(posing.join().getFirst().rotation()) : asDrawn;
         CompletableFuture<Map<Printer, BedFit>> fitting =
-                CompletableFuture.supplyAsync(() -> fits(Footprint.of(model.mesh()).scaled(factor)));
-        Inspection inspection = Inspection.of(model.mesh()).scaled(factor);
+                CompletableFuture.supplyAsync(() -> fits(Footprint.of(mesh)));
+        Inspection inspection = Inspection.of(mesh);
         Map<Printer, BedFit> fits = fitting.join();
-        Verdict verdict = Verdict.of(inspection, fits.values());
-        Map<String, Object> json = Json.object(
-                "file", Json.object("name", source.name(), "format", model.format().code(), "bytes", source.length(),
-                        "sha256", sha256.join()),
+        Verdict verdict = Verdict.of(inspection, arguments.limits(), fits.values());
+        Map<String, Object> json = Json.object("file", file(source, model, sha256),
                 "unit", Json.object("assumed", unit.symbol(),
                         "declared", model.declaredUnit().map(LengthUnit::symbol).orElse(null),
                         "suspect", inspection.suspectedUnit().map(LengthUnit::symbol).orElse(null)),
-                "mesh", mesh(inspection),
+                "mesh", mesh(inspection), "shape", shape(inspection),
+                "orientation", posing.join().stream().map(CheckCommand::pose).toList(),
                 "findings", verdict.findings().stream().map(CheckCommand::finding).toList(),
                 "fit", fits.entrySet().stream().map(fit -> fit(fit.getKey(), fit.getValue())).toList());
         return new Report(source.name(), verdict.has(Severity.BLOCK) ? Fabbrica.BLOCKED : Fabbrica.FINE, json,
                 text(source, inspection, verdict, fits));
+    }
+
+    /** Edges, bodies and crossings only. */
+    private static Report sound(ModelSource source, ReadModel model, LengthUnit unit, Soundness soundness, Mesh mesh,
+                                CompletableFuture<String> sha256) {
+        Map<String, Object> counts = Json.object("triangles", mesh.triangleCount(), "vertices", mesh.vertexCount());
+        counts.putAll(soundness(soundness));
+        return new Report(source.name(), soundness.openEdges() > 0 ? Fabbrica.BLOCKED : Fabbrica.FINE,
+                Json.object("file", file(source, model, sha256), "unit", Json.object("assumed", unit.symbol()),
+                        "mesh", counts),
+                "%s: %s, %s".formatted(source.name(), Spoken.count(mesh.triangleCount(), "triangle"),
+                        soundness.watertight() ? "watertight" : "not watertight"));
+    }
+
+    private static Map<String, Object> file(ModelSource source, ReadModel model, CompletableFuture<String> sha256) {
+        return Json.object("name", source.name(), "format", model.format().code(), "bytes", source.length(), "sha256",
+                sha256.join());
     }
 
     private static Map<Printer, BedFit> fits(Footprint footprint) {
@@ -112,20 +142,53 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
 
     private static Map<String, Object> mesh(Inspection inspection) {
         Bounds bounds = inspection.bounds();
-        return Json.object("triangles", inspection.triangles(), "vertices", inspection.vertices(),
-                "bodies", inspection.soundness().bodies(),
+        Map<String, Object> mesh = Json.object("triangles", inspection.triangles(), "vertices", inspection.vertices(),
                 "size_mm", List.of(bounds.sizeX(), bounds.sizeY(), bounds.sizeZ()),
                 "volume_mm3", inspection.measures().volumeMm3(), "area_mm2", inspection.measures().areaMm2(),
-                "watertight", inspection.soundness().watertight(),
-                "open_edges", inspection.soundness().openEdges(),
-                "nonmanifold_edges", inspection.soundness().nonManifoldEdges(),
-                "degenerate_triangles", inspection.soundness().degenerateTriangles(),
-                "duplicate_triangles", inspection.soundness().duplicateTriangles());
+                "union_volume_mm3", inspection.columns().solidMm3());
+        mesh.putAll(soundness(inspection.soundness()));
+        return mesh;
+    }
+
+    private static Map<String, Object> soundness(Soundness soundness) {
+        return Json.object("bodies", soundness.bodies().size(), "watertight", soundness.watertight(),
+                "open_edges", soundness.openEdges(), "nonmanifold_edges", soundness.nonManifoldEdges(),
+                "degenerate_triangles", soundness.degenerateTriangles(),
+                "duplicate_triangles", soundness.duplicateTriangles(),
+                "inconsistent_edges", soundness.inconsistentEdges(),
+                "intersecting_pairs", soundness.intersectingPairs(),
+                "voids", soundness.count(Bodies.Kind.VOID), "holes", soundness.holes().size());
+    }
+
+    private static Map<String, Object> shape(Inspection inspection) {
+        double[] byDegree = inspection.overhang().areaByDegree();
+        List<Object> byAngle = new ArrayList<>();
+        for (int from = 0; from < byDegree.length; from += ANGLE_STEP_DEG) {
+            byAngle.add(Json.object("from_deg", from, "to_deg", from + ANGLE_STEP_DEG, "area_mm2",
+                    Arrays.stream(byDegree, from, from + ANGLE_STEP_DEG).sum()));
+        }
+        return Json.object("overhang_area_mm2", inspection.overhang().areaSteeperThan(Overhang.STEEP_DEG),
+                "overhang_by_angle", byAngle, "bed_contact_mm2", inspection.stand().contactMm2(),
+                "thinnest_wall_mm", inspection.thickness().thinnestWallMm(),
+                "narrowest_gap_mm", inspection.thickness().narrowestGapMm(),
+                "height_mm", inspection.stand().heightMm(), "stable", inspection.stand().stable(),
+                "support_volume_mm3", inspection.columns().supportMm3(),
+                "tipping_deg", inspection.stand().tippingDeg(), "islands", inspection.islands().size());
+    }
+
+    private static Map<String, Object> pose(Pose pose) {
+        double[] m = pose.rotation().matrix();
+        return Json.object("rotation", List.of(List.of(m[0], m[1], m[2]), List.of(m[3], m[4], m[5]),
+                        List.of(m[6], m[7], m[8])), "score", pose.score(), "overhang_area_mm2", pose.overhangMm2(),
+                "bed_contact_mm2", pose.contactMm2(), "height_mm", pose.heightMm(),
+                "support_volume_mm3", pose.supportMm3(), "stable", pose.stable());
     }
 
     private static Map<String, Object> finding(Finding finding) {
         return Json.object("code", finding.code().code(), "severity", finding.severity().code(),
-                "count", finding.count(), "message", finding.message(), "advice", finding.advice());
+                "count", finding.count(), "message", finding.message(), "advice", finding.advice(),
+                "places", finding.places().stream().map(place -> Json.object("x", place.x(), "y", place.y(), "z",
+                        place.z(), "label", place.label())).toList());
     }
 
     private static Map<String, Object> fit(Printer printer, BedFit fit) {

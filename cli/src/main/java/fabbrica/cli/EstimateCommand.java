@@ -4,10 +4,7 @@ import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Suitability;
-import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
-import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
-import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
@@ -44,19 +41,10 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
             throw new ParseException("Estimate takes one file at a time.");
         }
         Path file = arguments.files().getFirst();
-        List<ModelSource> sources = ModelFile.sources(file, arguments.limitBytes());
-        if (sources.size() > 1) {
-            throw new ParseException("The archive holds %d models; estimate takes one.".formatted(sources.size()));
-        }
-        return switch (ModelFiles.read(sources.getFirst(), arguments.limitBytes())) {
-            case UnreadableModel(String reason) -> Json.refuse(arguments.json(), "unreadable", reason, out, err);
-            case ReadModel model -> {
-                double factor = arguments.unit(model.declaredUnit()).millimetres() * arguments.scale();
-                print(sources.getFirst().name(), model.mesh().scaled(factor), printer, material, recipe,
-                        arguments.json());
-                yield Fabbrica.FINE;
-            }
-        };
+        ReadModel model = ModelFile.readOne(file, arguments.limitBytes());
+        double factor = arguments.unit(model.declaredUnit()).millimetres() * arguments.scale();
+        print(file.getFileName().toString(), model.mesh().scaled(factor), printer, material, recipe, arguments.json());
+        return Fabbrica.FINE;
     }
 
     private void print(String name, Mesh mesh, Printer printer, Material material, Recipe recipe, boolean json) {

@@ -38,7 +38,10 @@ public final class Fabbrica {
         return switch (name) {
             case "check" -> new CheckCommand(out, err);
             case "estimate" -> new EstimateCommand(out, err);
-            default -> throw new ParseException("The commands are: check FILE… and estimate FILE --printer ID.");
+            case "repair" -> new RepairCommand(out, err);
+            case "convert" -> new ConvertCommand(out, err);
+            default -> throw new ParseException("The commands are: check FILE…, repair IN OUT, convert IN OUT and "
+                    + "estimate FILE --printer ID.");
         };
     }
 

@@ -66,6 +66,7 @@ final class Json {
             case Integer number -> to.writeNumber(number);
             case Long number -> to.writeNumber(number);
             case java.math.BigDecimal number -> to.writeNumber(number);
+            case Double number when !Double.isFinite(number) -> to.writeNull();
             case Double number -> to.writeNumber(Math.round(number * MICRO) / MICRO);
             case Boolean bool -> to.writeBoolean(bool);
             default -> to.writeString(value.toString());

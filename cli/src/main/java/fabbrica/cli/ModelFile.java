@@ -1,12 +1,21 @@
 package fabbrica.cli;
 
 import fabbrica.core.mesh.io.ModelArchive;
+import fabbrica.core.mesh.io.ModelFiles;
+import fabbrica.core.mesh.io.ModelFormat;
+import fabbrica.core.mesh.io.ModelReading.ReadModel;
+import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.io.ModelSource;
+import fabbrica.core.mesh.io.ModelWriters;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.units.OutOfRange;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -39,6 +48,43 @@ final class ModelFile {
             sources.add(ModelSource.of(names.get(i), contents.get(i).toByteArray()));
         }
         return sources;
+    }
+
+    /**
+     * The one model of a file.
+     *
+     * @throws IOException with a sentence when it cannot be read, or an archive holds several
+     */
+    static ReadModel readOne(Path path, long limitBytes) throws IOException {
+        List<ModelSource> sources = sources(path, limitBytes);
+        if (sources.size() > 1) {
+            throw new IOException("The archive holds %d models; take one out of it first.".formatted(sources.size()));
+        }
+        return switch (ModelFiles.read(sources.getFirst(), limitBytes)) {
+            case UnreadableModel(String reason) -> throw new IOException(reason);
+            case ReadModel model -> model;
+        };
+    }
+
+    /** Writes a mesh in the format that the file's name asks for: beside it first, then in its place. */
+    static void write(Mesh mesh, Path path) throws IOException {
+        String name = path.getFileName().toString();
+        ModelFormat format = ModelWriters.formatOf(name).orElseThrow(() -> new OutOfRange(
+                "The name of the file to write must end in .stl, .obj, .3mf, .ply or .amf; “%s” was given."
+                        .formatted(name)));
+        Path folder = path.toAbsolutePath().getParent();
+        if (!Files.isDirectory(folder)) {
+            throw new IOException("There is no folder %s.".formatted(folder));
+        }
+        Path half = Files.createTempFile(folder, "half", ".part");
+        try {
+            try (OutputStream out = Files.newOutputStream(half)) {
+                ModelWriters.write(mesh, format, name.substring(0, name.lastIndexOf('.')), out);
+            }
+            Files.move(half, path, StandardCopyOption.REPLACE_EXISTING);
+        } finally {
+            Files.deleteIfExists(half);
+        }
     }
 
     static String sha256(ModelSource source) {

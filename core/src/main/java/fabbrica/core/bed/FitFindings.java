@@ -19,7 +19,7 @@ public final class FitFindings {
             return Optional.empty();
         }
         double largest = fits.stream().mapToDouble(BedFit::largestScale).max().orElseThrow();
-        return Optional.of(new Finding(Code.TOO_BIG, Severity.BLOCK, 1, "Too big for every printer of the lab.",
+        return Optional.of(Finding.everywhere(Code.TOO_BIG, Severity.BLOCK, 1, "Too big for every printer of the lab.",
                 "What does not lie on the bed within its height cannot be printed in one piece.",
                 "Scale it to %s %% or less, split it, or decline.".formatted(Spoken.number(largest * 100, 1))));
     }

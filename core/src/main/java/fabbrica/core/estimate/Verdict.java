@@ -5,6 +5,7 @@ import fabbrica.core.bed.FitFindings;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Findings;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Severity;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -27,9 +28,12 @@ public record Verdict(State state, List<Finding> findings) {
         findings = List.copyOf(findings);
     }
 
-    /** @param fits how the part lies on each printer of the lab */
-    public static Verdict of(Inspection inspection, Collection<BedFit> fits) {
-        List<Finding> findings = new ArrayList<>(Findings.of(inspection));
+    /**
+     * @param limits of the machine in mind
+     * @param fits   how the part lies on each printer of the lab
+     */
+    public static Verdict of(Inspection inspection, PrintLimits limits, Collection<BedFit> fits) {
+        List<Finding> findings = new ArrayList<>(Findings.of(inspection, limits));
         FitFindings.of(fits).ifPresent(findings::add);
         findings.sort(Comparator.comparing(Finding::severity));
         State state = findings.isEmpty() ? State.GOES : switch (findings.getFirst().severity()) {

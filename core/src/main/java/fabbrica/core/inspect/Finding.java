@@ -1,5 +1,8 @@
 package fabbrica.core.inspect;
 
+import java.util.List;
+import java.util.Locale;
+
 /**
  * One thing measured on a part that somebody should know.
  *
@@ -7,29 +10,28 @@ package fabbrica.core.inspect;
  * @param message what was found, with its numbers
  * @param why     why it matters
  * @param advice  what to do
+ * @param places  where it can be seen, the worst first; empty when it is everywhere or nowhere
  */
-public record Finding(Code code, Severity severity, long count, String message, String why, String advice) {
+public record Finding(Code code, Severity severity, long count, String message, String why, String advice,
+                      List<Place> places) {
+
+    public Finding {
+        places = List.copyOf(places);
+    }
+
+    public static Finding everywhere(Code code, Severity severity, long count, String message, String why,
+                                     String advice) {
+        return new Finding(code, severity, count, message, why, advice, List.of());
+    }
 
     /** Stable codes, as they stand in JSON. */
     public enum Code {
-        OPEN_EDGES("open-edges"),
-        NON_MANIFOLD("non-manifold"),
-        DEGENERATE("degenerate"),
-        DUPLICATE("duplicate"),
-        MULTIPLE_BODIES("multiple-bodies"),
-        UNIT_SUSPECT("unit-suspect"),
-        TOO_BIG("too-big"),
-        TOO_SMALL("too-small"),
-        OVERHANG("overhang");
-
-        private final String code;
-
-        Code(String code) {
-            this.code = code;
-        }
+        OPEN_EDGES, NON_MANIFOLD, FLIPPED, DEGENERATE, DUPLICATE, INTERSECTING, MULTIPLE_BODIES, TRAPPED_VOID,
+        FLOATING_BODY, UNIT_SUSPECT, TOO_BIG, TOO_SMALL, THIN_WALL, NARROW_GAP, OVERHANG, ISLAND, SMALL_CONTACT,
+        TIPS_OVER;
 
         public String code() {
-            return code;
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
         }
     }
 }

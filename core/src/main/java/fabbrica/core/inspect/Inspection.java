@@ -1,26 +1,40 @@
 package fabbrica.core.inspect;
 
 import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.TriangleTree;
 import fabbrica.core.units.LengthUnit;
+import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 
 /**
- * What was measured on a part. Lengths in millimetres under the assumption that one unit of the mesh is one
- * millimetre; {@link #scaled} gives the same part in another unit or size without measuring again.
+ * What was measured on a part, in millimetres, as it lies. The measures that need the tree of triangles wait for it
+ * while the others are taken; both processors are kept busy.
+ *
+ * @param islands where layers begin in mid-air, lowest first
+ * @param columns for overhangs steeper than {@link Overhang#STEEP_DEG}
  */
-public record Inspection(int triangles, int vertices, Bounds bounds, Soundness soundness, Measures measures) {
+public record Inspection(int triangles, int vertices, Bounds bounds, Soundness soundness, Measures measures,
+                         Thickness thickness, Overhang overhang, List<Place> islands, Columns columns, Stand stand) {
 
+    private static final int COLUMN_CELLS = 400;
+
+    /** @param mesh in millimetres, as it lies on the bed, at whatever height */
     public static Inspection of(Mesh mesh) {
         Bounds bounds = mesh.bounds();
-        return new Inspection(mesh.triangleCount(), mesh.vertexCount(), bounds, Soundness.of(mesh),
-                Measures.of(mesh, bounds));
-    }
-
-    public Inspection scaled(double factor) {
-        Bounds scaled = new Bounds(bounds.minX() * factor, bounds.minY() * factor, bounds.minZ() * factor,
-                bounds.maxX() * factor, bounds.maxY() * factor, bounds.maxZ() * factor);
-        return new Inspection(triangles, vertices, scaled, soundness, measures.scaled(factor));
+        CompletableFuture<TriangleTree> tree = CompletableFuture.supplyAsync(() -> new TriangleTree(mesh));
+        HalfEdges edges = new HalfEdges(mesh);
+        CompletableFuture<Columns> columns = CompletableFuture.supplyAsync(() ->
+                Columns.of(mesh, Overhang.STEEP_DEG, COLUMN_CELLS));
+        Overhang overhang = Overhang.of(mesh, edges);
+        Measures measures = Measures.of(mesh, bounds);
+        Stand stand = Stand.of(mesh, measures.bedContactAreaMm2());
+        TriangleTree built = tree.join();
+        return new Inspection(mesh.triangleCount(), mesh.vertexCount(), bounds, Soundness.of(mesh, edges, built),
+                measures, Thickness.of(mesh, edges, built), overhang, Islands.of(mesh, edges, built), columns.join(),
+                stand);
     }
 
     public Optional<LengthUnit> suspectedUnit() {

@@ -1,32 +1,64 @@
 package fabbrica.core.inspect;
 
+import fabbrica.core.inspect.Bodies.Body;
+import fabbrica.core.inspect.Bodies.Kind;
+import fabbrica.core.mesh.model.HalfEdges;
+import fabbrica.core.mesh.model.Holes;
 import fabbrica.core.mesh.model.Mesh;
-import java.util.Arrays;
+import fabbrica.core.mesh.model.TriangleTree;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
 import java.util.concurrent.CompletableFuture;
 
 /**
- * How well a mesh's triangles close into solid bodies. An edge is sound when exactly two triangles meet at it; with
- * one it is open, with more it is non-manifold. Bodies are the groups of triangles connected across edges.
+ * How well a mesh's triangles close into solid bodies. An edge is sound when exactly two triangles meet at it, running
+ * along it in opposite directions; with one it is open, with more it is non-manifold.
  *
  * <p>Triangles that name one vertex twice have no area and no third edge; they are counted as degenerate and left out
  * of the rest. Triangles whose corners lie in one line are degenerate too but keep their edges, which may close a seam.
  *
- * <p>Method: half-edges are sorted into runs by their lower vertex (counting sort), each short run by the higher one,
- * and equal neighbours are counted; bodies by union–find over the same runs. Triangles that repeat one another share
- * all edges, so they are found among the triangles at one edge. Linear but for the tiny sorts.
- *
  * @param duplicateTriangles triangles that repeat an earlier one's three corners, in whatever order
+ * @param inconsistentEdges  edges whose two triangles are wound against each other
+ * @param intersectingPairs  pairs of triangles that pass through one another
+ * @param betweenBodies      how many of these pairs belong to two bodies
+ * @param holes              loops of open edges, the longest first
+ * @param bodies             largest first
+ * @param places             some places of each kind of trouble
  */
-public record Soundness(int bodies, int openEdges, int nonManifoldEdges, int degenerateTriangles,
-                        int duplicateTriangles) {
+public record Soundness(int openEdges, int nonManifoldEdges, int degenerateTriangles, int duplicateTriangles,
+                        int inconsistentEdges, int intersectingPairs, int betweenBodies, List<Hole> holes,
+                        List<Body> bodies, Places places) {
 
     /** Twice a triangle's area over its longest edge squared: below this its corners lie in one line. */
     private static final double FLAT = 1e-9;
+    private static final int MOST_PLACES = 12;
+
+    /** A loop of open edges: a hole, or a rim. */
+    public record Hole(int edges, double lengthMm) {
+    }
+
+    /** Where it is, for each kind of trouble that has a place; at most {@value #MOST_PLACES} each. */
+    public record Places(List<Place> open, List<Place> nonManifold, List<Place> inconsistent, List<Place> crossing,
+                         List<Place> degenerate) {
+    }
 
     public static Soundness of(Mesh mesh) {
-        CompletableFuture<Integer> degenerate = CompletableFuture.supplyAsync(() -> degenerate(mesh));
+        CompletableFuture<TriangleTree> tree = CompletableFuture.supplyAsync(() -> new TriangleTree(mesh));
         HalfEdges edges = new HalfEdges(mesh);
-        return new Soundness(edges.bodies(), edges.open, edges.nonManifold, degenerate.join(), edges.duplicates);
+        return of(mesh, edges, tree.join());
+    }
+
+    static Soundness of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
+        CompletableFuture<List<Integer>> degenerate = CompletableFuture.supplyAsync(() -> degenerate(mesh));
+        List<Intersections.Pair> crossing = Intersections.of(mesh, tree);
+        int between = (int) crossing.stream().filter(p -> edges.body(p.first()) != edges.body(p.second())).count();
+        List<Holes.Hole> loops = Holes.of(mesh, edges);
+        return new Soundness(edges.openEdges(), edges.crowdedEdges(), degenerate.join().size(),
+                edges.duplicateTriangles(), edges.inconsistentEdges(), crossing.size(), between, holes(loops),
+                Bodies.of(mesh, edges, tree, crossing).stream()
+                        .sorted((a, b) -> Double.compare(Math.abs(b.signedVolumeMm3()), Math.abs(a.signedVolumeMm3())))
+                        .toList(), places(mesh, edges, crossing, loops, degenerate.join()));
     }
 
     /** Whether every edge belongs to exactly two triangles. */
@@ -34,22 +66,76 @@ public record Soundness(int bodies, int openEdges, int nonManifoldEdges, int deg
         return openEdges == 0 && nonManifoldEdges == 0;
     }
 
-    private static int degenerate(Mesh mesh) {
-        int degenerate = 0;
+    public long count(Kind kind) {
+        return bodies.stream().filter(body -> body.kind() == kind).count();
+    }
+
+    public List<Body> floating() {
+        return bodies.stream().filter(Body::floating).toList();
+    }
+
+    private static List<Hole> holes(List<Holes.Hole> loops) {
+        return loops.stream().map(loop -> new Hole(loop.vertices().length - (loop.closed() ? 0 : 1), loop.lengthMm()))
+                .sorted((a, b) -> Double.compare(b.lengthMm(), a.lengthMm())).toList();
+    }
+
+    private static Places places(Mesh mesh, HalfEdges edges, List<Intersections.Pair> crossing,
+                                 List<Holes.Hole> loops, List<Integer> degenerate) {
+        List<Place> nonManifold = new ArrayList<>(), inconsistent = new ArrayList<>();
+        if (edges.crowdedEdges() > 0 || edges.inconsistentEdges() > 0) {
+            for (int h = 0; h < 3 * mesh.triangleCount(); h++) {
+                int twin = edges.twin(h);
+                if (twin == HalfEdges.CROWDED) {
+                    add(nonManifold, middle(mesh, "more than two surfaces", edges.from(h), edges.to(h)));
+                } else if (twin > h && !edges.agrees(h)) {
+                    add(inconsistent, middle(mesh, "turned over", edges.from(h), edges.to(h)));
+                }
+            }
+        }
+        return new Places(
+                loops.stream().sorted((a, b) -> Double.compare(b.lengthMm(), a.lengthMm())).limit(MOST_PLACES)
+                        .map(loop -> middle(mesh, String.format(Locale.ROOT, "hole, %.1f mm around", loop.lengthMm()),
+                                loop.vertices())).toList(),
+                List.copyOf(nonManifold), List.copyOf(inconsistent),
+                crossing.stream().limit(MOST_PLACES).map(pair -> middle(mesh, "surfaces cross",
+                        mesh.corner(pair.first(), 0), mesh.corner(pair.first(), 1), mesh.corner(pair.first(), 2)))
+                        .toList(),
+                degenerate.stream().limit(MOST_PLACES).map(t -> middle(mesh, "no area", mesh.corner(t, 0),
+                        mesh.corner(t, 1), mesh.corner(t, 2))).toList());
+    }
+
+    private static void add(List<Place> places, Place place) {
+        if (places.size() < MOST_PLACES && !places.contains(place)) {
+            places.add(place);
+        }
+    }
+
+    private static Place middle(Mesh mesh, String label, int... vertices) {
+        double x = 0, y = 0, z = 0;
+        for (int v : vertices) {
+            x += mesh.x(v) / vertices.length;
+            y += mesh.y(v) / vertices.length;
+            z += mesh.z(v) / vertices.length;
+        }
+        return new Place(x, y, z, label);
+    }
+
+    private static List<Integer> degenerate(Mesh mesh) {
+        List<Integer> degenerate = new ArrayList<>();
         for (int t = 0; t < mesh.triangleCount(); t++) {
-            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-            if (isCollapsed(a, b, c) || isFlat(mesh, a, b, c)) {
-                degenerate++;
+            if (isDegenerate(mesh, t)) {
+                degenerate.add(t);
             }
         }
         return degenerate;
     }
 
-    private static boolean isCollapsed(int a, int b, int c) {
-        return a == b || b == c || c == a;
-    }
-
-    private static boolean isFlat(Mesh mesh, int a, int b, int c) {
+    /** Whether a triangle names a vertex twice or has all corners in one line. */
+    static boolean isDegenerate(Mesh mesh, int t) {
+        int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+        if (a == b || b == c || c == a) {
+            return true;
+        }
         double ux = mesh.x(b) - mesh.x(a), uy = mesh.y(b) - mesh.y(a), uz = mesh.z(b) - mesh.z(a);
         double vx = mesh.x(c) - mesh.x(a), vy = mesh.y(c) - mesh.y(a), vz = mesh.z(c) - mesh.z(a);
         double wx = vx - ux, wy = vy - uy, wz = vz - uz;
@@ -57,144 +143,5 @@ public record Soundness(int bodies, int openEdges, int nonManifoldEdges, int deg
         double longest = Math.max(ux * ux + uy * uy + uz * uz,
                 Math.max(vx * vx + vy * vy + vz * vz, wx * wx + wy * wy + wz * wz));
         return nx * nx + ny * ny + nz * nz <= FLAT * FLAT * longest * longest;
-    }
-
-    /** All half-edges, as one run per lower vertex of (higher vertex, triangle) pairs, and what the runs tell. */
-    private static final class HalfEdges {
-
-        private static final int SHORT_RUN = 24;
-
-        private final Mesh mesh;
-        private final int[] runEnds;
-        private final long[] entries;
-        private final int[] parent;
-        private int open;
-        private int nonManifold;
-        private int duplicates;
-
-        /** One short method a pass: the compiler then works on one loop at a time. */
-        HalfEdges(Mesh mesh) {
-            this.mesh = mesh;
-            runEnds = new int[mesh.vertexCount() + 1];
-            countRuns();
-            entries = new long[runEnds[mesh.vertexCount()]];
-            fillRuns();
-            parent = new int[mesh.triangleCount()];
-            readRuns();
-        }
-
-        /** Leaves the start of every vertex's run in {@code runEnds}. */
-        private void countRuns() {
-            for (int t = 0; t < mesh.triangleCount(); t++) {
-                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-                if (!isCollapsed(a, b, c)) {
-                    runEnds[Math.min(a, b) + 1]++;
-                    runEnds[Math.min(b, c) + 1]++;
-                    runEnds[Math.min(c, a) + 1]++;
-                }
-            }
-            for (int vertex = 0; vertex < mesh.vertexCount(); vertex++) {
-                runEnds[vertex + 1] += runEnds[vertex];
-            }
-        }
-
-        /** Moves every start to its run's end while filling the run. */
-        private void fillRuns() {
-            for (int t = 0; t < mesh.triangleCount(); t++) {
-                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-                if (!isCollapsed(a, b, c)) {
-                    entries[runEnds[Math.min(a, b)]++] = (long) Math.max(a, b) << 32 | t;
-                    entries[runEnds[Math.min(b, c)]++] = (long) Math.max(b, c) << 32 | t;
-                    entries[runEnds[Math.min(c, a)]++] = (long) Math.max(c, a) << 32 | t;
-                }
-            }
-        }
-
-        private void readRuns() {
-            for (int t = 0; t < parent.length; t++) {
-                parent[t] = t;
-            }
-            for (int vertex = 0, start = 0; vertex < mesh.vertexCount(); vertex++) {
-                sort(start, runEnds[vertex]);
-                readRun(vertex, start, runEnds[vertex]);
-                start = runEnds[vertex];
-            }
-        }
-
-        int bodies() {
-            int bodies = 0;
-            for (int t = 0; t < parent.length; t++) {
-                if (parent[t] == t
-                        && !isCollapsed(mesh.corner(t, 0), mesh.corner(t, 1), mesh.corner(t, 2))) {
-                    bodies++;
-                }
-            }
-            return bodies;
-        }
-
-        /** Runs are nearly always a handful of entries, for which insertion beats the library's sort. */
-        private void sort(int start, int end) {
-            if (end - start > SHORT_RUN) {
-                Arrays.sort(entries, start, end);
-                return;
-            }
-            for (int i = start + 1; i < end; i++) {
-                long entry = entries[i];
-                int at = i;
-                for (; at > start && entries[at - 1] > entry; at--) {
-                    entries[at] = entries[at - 1];
-                }
-                entries[at] = entry;
-            }
-        }
-
-        private void readRun(int low, int start, int end) {
-            for (int first = start, next; first < end; first = next) {
-                int high = (int) (entries[first] >>> 32);
-                next = first + 1;
-                while (next < end && (int) (entries[next] >>> 32) == high) {
-                    join((int) entries[first], (int) entries[next]);
-                    next++;
-                }
-                if (next - first == 1) {
-                    open++;
-                } else {
-                    nonManifold += next - first > 2 ? 1 : 0;
-                    countDuplicates(low, high, first, next);
-                }
-            }
-        }
-
-        /** Counted only at the edge of a triangle's two lower vertices, so that each repetition counts once. */
-        private void countDuplicates(int low, int high, int first, int next) {
-            for (int i = first + 1; i < next; i++) {
-                int third = third(i, low, high);
-                boolean repeats = false;
-                for (int earlier = first; third > high && earlier < i && !repeats; earlier++) {
-                    repeats = third(earlier, low, high) == third;
-                }
-                duplicates += repeats ? 1 : 0;
-            }
-        }
-
-        private int third(int entry, int low, int high) {
-            int t = (int) entries[entry];
-            return mesh.corner(t, 0) ^ mesh.corner(t, 1) ^ mesh.corner(t, 2) ^ low ^ high;
-        }
-
-        /** Disjoint sets with path halving; the lower triangle becomes the root. */
-        private void join(int a, int b) {
-            int rootA = root(a), rootB = root(b);
-            parent[Math.max(rootA, rootB)] = Math.min(rootA, rootB);
-        }
-
-        private int root(int triangle) {
-            int t = triangle;
-            while (parent[t] != t) {
-                parent[t] = parent[parent[t]];
-                t = parent[t];
-            }
-            return t;
-        }
     }
 }

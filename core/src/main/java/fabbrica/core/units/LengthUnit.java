@@ -5,6 +5,7 @@ import java.util.Optional;
 
 /** A unit a model file may be drawn in. The inch and the foot are exact by international definition (1959). */
 public enum LengthUnit {
+    MICROMETRE("µm", "micrometres", 0.001),
     MILLIMETRE("mm", "millimetres", 1),
     CENTIMETRE("cm", "centimetres", 10),
     METRE("m", "metres", 1000),

@@ -8,6 +8,7 @@ import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Adhesion;
@@ -119,7 +120,7 @@ class EstimateTest {
     }
 
     private static Verdict verdict(Mesh mesh, BedFit fit) {
-        return Verdict.of(Inspection.of(mesh), List.of(fit));
+        return Verdict.of(Inspection.of(mesh), PrintLimits.USUAL, List.of(fit));
     }
 
     private static Estimate estimate(Mesh mesh) {

@@ -21,8 +21,6 @@ public final class ModelArchive {
     public static final int MOST_ENTRIES = 10_000;
     public static final int MOST_MODELS = 100;
 
-    private static final byte[] MAGIC = {'P', 'K', 3, 4};
-
     private ModelArchive() {
     }
 
@@ -31,10 +29,14 @@ public final class ModelArchive {
         OutputStream create(String name) throws IOException;
     }
 
+    /** Whether a file is a ZIP archive of files, other than one that is itself a model. */
     public static boolean isArchive(ModelSource source) throws IOException {
         try (InputStream in = source.open()) {
-            return java.util.Arrays.equals(in.readNBytes(MAGIC.length), MAGIC);
+            if (!ModelFiles.isZip(in.readNBytes(4))) {
+                return false;
+            }
         }
+        return !ModelFiles.isPackagedModel(source);
     }
 
     /**
@@ -46,9 +48,9 @@ public final class ModelArchive {
      */
     public static List<String> unpack(ModelSource archive, long limitBytes, Sink sink) throws IOException {
         List<String> names = new ArrayList<>();
-        long left = limitBytes;
         int entries = 0;
         try (ZipInputStream in = new ZipInputStream(archive.open())) {
+            InputStream counted = new Unpacking(in, limitBytes);
             for (ZipEntry entry = in.getNextEntry(); entry != null; entry = in.getNextEntry()) {
                 if (++entries > MOST_ENTRIES) {
                     throw new ModelFormatException("The archive lists more than %s entries."
@@ -61,7 +63,7 @@ public final class ModelArchive {
                 }
                 String name = model ? unique(baseName(entry.getName()), names) : "";
                 try (OutputStream out = model ? sink.create(name) : OutputStream.nullOutputStream()) {
-                    left -= copy(in, out, left, limitBytes);
+                    counted.transferTo(out);
                 }
                 if (model) {
                     names.add(name);
@@ -74,24 +76,10 @@ public final class ModelArchive {
         }
         if (names.isEmpty()) {
             throw new ModelFormatException(entries == 0 ? "The ZIP archive is empty or damaged."
-                    : "The ZIP archive holds %s, none of them a model (STL)."
+                    : "The ZIP archive holds %s, none of them a model (STL, OBJ, 3MF, PLY, AMF)."
                             .formatted(entries == 1 ? "1 file" : entries + " files"));
         }
         return names;
-    }
-
-    private static long copy(InputStream in, OutputStream out, long left, long limitBytes) throws IOException {
-        byte[] buffer = new byte[1 << 16];
-        long copied = 0;
-        for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
-            copied += read;
-            if (copied > left) {
-                throw new ModelFormatException("The archive unpacks to more than the limit of %s MB."
-                        .formatted(Spoken.number(limitBytes / 1048576.0, 1)));
-            }
-            out.write(buffer, 0, read);
-        }
-        return copied;
     }
 
     /** Some systems pack a hidden twin ("._name") of each file: those are no models. */

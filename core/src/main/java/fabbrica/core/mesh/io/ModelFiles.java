@@ -2,13 +2,18 @@ package fabbrica.core.mesh.io;
 
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
+import fabbrica.core.mesh.io.amf.AmfReader;
+import fabbrica.core.mesh.io.obj.ObjReader;
+import fabbrica.core.mesh.io.ply.PlyReader;
 import fabbrica.core.mesh.io.stl.BinaryStlReader;
 import fabbrica.core.mesh.io.stl.TextStlReader;
+import fabbrica.core.mesh.io.threemf.ThreeMfReader;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.units.Spoken;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
@@ -22,13 +27,16 @@ public final class ModelFiles {
     public static final long DEFAULT_LIMIT_BYTES = 200L * 1024 * 1024;
 
     private static final int LOOK_BYTES = 1024;
+    private static final int SWELLING = 4;
+    private static final List<String> EXTENSIONS = List.of(".stl", ".obj", ".3mf", ".ply", ".amf");
 
     private ModelFiles() {
     }
 
     /** Whether a name promises a model; used only to pick models out of an archive. */
     public static boolean hasModelName(String name) {
-        return name.toLowerCase(Locale.ROOT).endsWith(".stl");
+        String lower = name.toLowerCase(Locale.ROOT);
+        return EXTENSIONS.stream().anyMatch(lower::endsWith);
     }
 
     public static ModelReading read(ModelSource source, long limitBytes) {
@@ -46,6 +54,18 @@ public final class ModelFiles {
             if (TextStlReader.looksLikeText(head)) {
                 return finished(TextStlReader.read(source), ModelFormat.STL_TEXT);
             }
+            if (isZip(head)) {
+                return readPackage(source, limitBytes);
+            }
+            if (PlyReader.looksLikePly(head)) {
+                return finished(PlyReader.read(source), ModelFormat.PLY);
+            }
+            if (AmfReader.looksLikeAmf(head)) {
+                return finished(AmfReader.read(source));
+            }
+            if (ObjReader.looksLikeObj(head)) {
+                return finished(ObjReader.read(source), ModelFormat.OBJ);
+            }
             return new UnreadableModel(refusal(head, source));
         } catch (ModelFormatException e) {
             return new UnreadableModel(e.getMessage());
@@ -60,21 +80,44 @@ public final class ModelFiles {
     }
 
     private static ModelReading finished(Mesh mesh, ModelFormat format) {
-        return mesh.triangleCount() == 0
-                ? new UnreadableModel("The file is a well-formed STL without a single triangle.")
-                : new ReadModel(mesh, format, Optional.empty());
+        return finished(new ReadModel(mesh, format, Optional.empty()));
+    }
+
+    private static ModelReading finished(ReadModel model) {
+        return model.mesh().triangleCount() == 0 ? new UnreadableModel("The file is a well-formed %s without a single triangle."
+                .formatted(model.format().label())) : model;
+    }
+
+    private static ModelReading readPackage(ModelSource source, long limitBytes) throws IOException {
+        if (ThreeMfReader.isPackage(source)) {
+            return finished(ThreeMfReader.read(source, unpackedLimit(limitBytes)));
+        }
+        return AmfReader.isPacked(source) ? finished(AmfReader.readPacked(source, unpackedLimit(limitBytes)))
+                : new UnreadableModel("This is a ZIP archive without a model in it that could be taken out.");
+    }
+
+    /** XML packs well: a package may unpack to a few times the limit for files. */
+    private static long unpackedLimit(long limitBytes) {
+        return limitBytes > Long.MAX_VALUE / SWELLING ? limitBytes : SWELLING * limitBytes;
+    }
+
+    /** Whether a ZIP archive is itself one model rather than a parcel of files. */
+    static boolean isPackagedModel(ModelSource source) throws IOException {
+        return ThreeMfReader.isPackage(source)
+                || source.name().toLowerCase(Locale.ROOT).endsWith(".amf") && AmfReader.isPacked(source);
+    }
+
+    static boolean isZip(byte[] head) {
+        return head.length >= 4 && head[0] == 'P' && head[1] == 'K' && head[2] == 3 && head[3] == 4;
     }
 
     private static String refusal(byte[] head, ModelSource source) {
-        if (head.length >= 4 && head[0] == 'P' && head[1] == 'K') {
-            return "This is a ZIP archive, not a model; it holds no STL that could be taken out.";
-        }
-        if (head.length < BinaryStlReader.HEADER_BYTES) {
+        boolean namedStl = source.name().toLowerCase(Locale.ROOT).endsWith(".stl");
+        if (namedStl && head.length < BinaryStlReader.HEADER_BYTES) {
             return "The file has only %d bytes; even an STL without triangles has 84.".formatted(head.length);
         }
-        boolean namedStl = hasModelName(source.name());
         return namedStl ? BinaryStlReader.lengthProblem(head, source.length())
-                : "This is not a model Fabbrica can read: STL (binary or text) and ZIP archives with STL files are.";
+                : "This is not a model Fabbrica can read: STL, OBJ, 3MF, PLY, AMF and ZIP archives with them are.";
     }
 
     private static byte[] head(ModelSource source) throws IOException {

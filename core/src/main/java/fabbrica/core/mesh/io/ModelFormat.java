@@ -3,7 +3,11 @@ package fabbrica.core.mesh.io;
 /** The model formats Fabbrica reads, by the word used in pages, tables and JSON. */
 public enum ModelFormat {
     STL_BINARY("stl-binary", "STL, binary"),
-    STL_TEXT("stl-text", "STL, text");
+    STL_TEXT("stl-text", "STL, text"),
+    OBJ("obj", "OBJ"),
+    PLY("ply", "PLY"),
+    THREE_MF("3mf", "3MF"),
+    AMF("amf", "AMF");
 
     private final String code;
     private final String label;

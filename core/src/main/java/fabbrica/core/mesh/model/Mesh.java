@@ -94,6 +94,22 @@ public final class Mesh {
         return new Mesh(turned, corners);
     }
 
+    /** The same mesh turned about the origin. */
+    public Mesh turned(Rotation rotation) {
+        if (rotation.equals(Rotation.NONE)) {
+            return this;
+        }
+        double[] m = rotation.matrix();
+        double[] turned = new double[xyz.length];
+        for (int i = 0; i < xyz.length; i += 3) {
+            double x = xyz[i], y = xyz[i + 1], z = xyz[i + 2];
+            turned[i] = m[0] * x + m[1] * y + m[2] * z;
+            turned[i + 1] = m[3] * x + m[4] * y + m[5] * z;
+            turned[i + 2] = m[6] * x + m[7] * y + m[8] * z;
+        }
+        return new Mesh(turned, corners);
+    }
+
     /** The same mesh moved by the given distances. */
     public Mesh moved(double dx, double dy, double dz) {
         double[] moved = new double[xyz.length];

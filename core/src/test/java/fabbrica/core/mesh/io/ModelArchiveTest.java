@@ -55,7 +55,7 @@ class ModelArchiveTest {
     @Test
     void an_archive_without_a_model_says_what_it_holds() throws IOException {
         assertThatThrownBy(() -> unpack(zip("a.txt", "1", "b.png", "2"), 1000))
-                .hasMessage("The ZIP archive holds 2 files, none of them a model (STL).");
+                .hasMessage("The ZIP archive holds 2 files, none of them a model (STL, OBJ, 3MF, PLY, AMF).");
     }
 
     @Test

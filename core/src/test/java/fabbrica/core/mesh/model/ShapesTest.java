@@ -69,9 +69,6 @@ class ShapesTest {
         assertThat(Inspection.of(cone.scaled(2.5)).measures().volumeMm3()).isCloseTo(volume * 15.625, within(1e-6));
         assertThat(Inspection.of(cone.turned(33).moved(5, -70, 3)).measures().volumeMm3())
                 .isCloseTo(volume, within(1e-6));
-        assertThat(Inspection.of(cone.scaled(2.5)).measures())
-                .usingRecursiveComparison().withComparatorForType((a, b) -> Math.abs(a - b) < 1e-6 ? 0 : 1, Double.class)
-                .isEqualTo(Inspection.of(cone).scaled(2.5).measures());
     }
 
     @Test

@@ -1,0 +1,322 @@
+package fabbrica.core.mesh.model;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
+
+/**
+ * A tree of boxes around a mesh's triangles, for rays and for pairs of triangles that may touch.
+ *
+ * <p>Triangles are put in the order of their centres' Morton codes (Lauterbach et al., "Fast BVH construction on GPUs",
+ * 2009) and cut into equal leaves; the tree over them is complete and lies in an array as a heap, so it needs no
+ * pointers. Building is linear; a query costs about log n plus what it finds. Boxes are rounded outwards to float.
+ */
+public final class TriangleTree {
+
+    /** Told of each pair of triangles whose leaves' boxes touch; the first comes before the second in the tree. */
+    public interface PairTest<R> {
+        void test(int first, int second, List<R> found);
+    }
+
+    private static final int MOST_IN_LEAF = 4;
+    private static final int CODE_BITS = 10;
+    private static final int CHUNKS = 64;
+    /** Directions of no special angle to any axis, for rays that should miss edges. */
+    private static final double[][] ODD_DIRECTIONS = {{0.5773, 0.3121, 0.7545}, {-0.4161, 0.8327, 0.3653},
+            {0.2357, -0.6071, -0.7589}};
+
+    private final Mesh mesh;
+    private final int[] order;
+    private final int leaves;
+    /** Six floats a node: lowest and highest x, y, z. Node 1 is the root, leaf i is node leaves + i. */
+    private final float[] boxes;
+
+    public TriangleTree(Mesh mesh) {
+        this.mesh = mesh;
+        order = mortonOrder(mesh);
+        leaves = Integer.highestOneBit(Math.max(1, 2 * ((order.length + MOST_IN_LEAF - 1) / MOST_IN_LEAF) - 1));
+        boxes = new float[12 * leaves];
+        IntStream.range(0, leaves).parallel().forEach(this::boxLeaf);
+        for (int node = leaves - 1; node > 0; node--) {
+            joinChildren(node);
+        }
+    }
+
+    /** The nearest triangle along a ray, or none; kept apart from the tree so that each thread has its own. */
+    public final class Ray {
+
+        private final int[] stack = new int[64];
+        private double ox, oy, oz, dx, dy, dz;
+        private double distance;
+        private int triangle;
+        private int winding;
+        private IntPredicate counted;
+
+        /** Distance to the hit in lengths of the direction; infinite without one. */
+        public double distance() {
+            return distance;
+        }
+
+        /** The triangle that was hit, −1 without one. */
+        public int triangle() {
+            return triangle;
+        }
+
+        /** Finds the nearest hit farther than {@code from} and nearer than {@code until}; tells whether there is one. */
+        public boolean cast(double[] origin, double[] direction, double from, double until) {
+            set(origin, direction);
+            distance = until;
+            triangle = -1;
+            walk(from, true);
+            if (triangle < 0) {
+                distance = Double.POSITIVE_INFINITY;
+            }
+            return triangle >= 0;
+        }
+
+        /**
+         * How many times the surface winds around a point: 0 outside, 1 inside a body, more where bodies overlap, the
+         * middle one of three rays' answers.
+         *
+         * @param wanted which triangles count
+         */
+        public int windingAt(double x, double y, double z, IntPredicate wanted) {
+            counted = wanted;
+            int[] answers = new int[3];
+            for (int i = 0; i < 3; i++) {
+                set(new double[] {x, y, z}, ODD_DIRECTIONS[i]);
+                distance = Double.POSITIVE_INFINITY;
+                winding = 0;
+                walk(0, false);
+                answers[i] = winding;
+            }
+            Arrays.sort(answers);
+            return answers[1];
+        }
+
+        private void set(double[] origin, double[] direction) {
+            ox = origin[0];
+            oy = origin[1];
+            oz = origin[2];
+            dx = direction[0];
+            dy = direction[1];
+            dz = direction[2];
+        }
+
+        private void walk(double from, boolean nearestOnly) {
+            int depth = 0;
+            stack[depth++] = 1;
+            double ix = 1 / dx, iy = 1 / dy, iz = 1 / dz;
+            while (depth > 0) {
+                int node = stack[--depth];
+                if (!meetsBox(node, ix, iy, iz, from)) {
+                    continue;
+                }
+                if (node >= leaves) {
+                    for (int i = start(node - leaves); i < start(node - leaves + 1); i++) {
+                        meet(order[i], from, nearestOnly);
+                    }
+                } else {
+                    // The child whose box begins nearer is looked into first.
+                    int axis = 6 * 2 * node;
+                    double along = (boxes[axis + 6] - boxes[axis]) * dx + (boxes[axis + 7] - boxes[axis + 1]) * dy
+                            + (boxes[axis + 8] - boxes[axis + 2]) * dz;
+                    stack[depth++] = along > 0 ? 2 * node + 1 : 2 * node;
+                    stack[depth++] = along > 0 ? 2 * node : 2 * node + 1;
+                }
+            }
+        }
+
+        private boolean meetsBox(int node, double ix, double iy, double iz, double from) {
+            int b = 6 * node;
+            double near = from, far = distance;
+            double t0 = (boxes[b] - ox) * ix, t1 = (boxes[b + 3] - ox) * ix;
+            near = Math.max(near, Math.min(t0, t1));
+            far = Math.min(far, Math.max(t0, t1));
+            t0 = (boxes[b + 1] - oy) * iy;
+            t1 = (boxes[b + 4] - oy) * iy;
+            near = Math.max(near, Math.min(t0, t1));
+            far = Math.min(far, Math.max(t0, t1));
+            t0 = (boxes[b + 2] - oz) * iz;
+            t1 = (boxes[b + 5] - oz) * iz;
+            near = Math.max(near, Math.min(t0, t1));
+            far = Math.min(far, Math.max(t0, t1));
+            // A ray along a face of the box gives 0 · ∞: not a number, which must not rule the box out.
+            return !(near > far);
+        }
+
+        /** Möller and Trumbore, "Fast, minimum storage ray/triangle intersection" (1997). */
+        private void meet(int t, double from, boolean nearestOnly) {
+            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+            double ux = mesh.x(b) - mesh.x(a), uy = mesh.y(b) - mesh.y(a), uz = mesh.z(b) - mesh.z(a);
+            double vx = mesh.x(c) - mesh.x(a), vy = mesh.y(c) - mesh.y(a), vz = mesh.z(c) - mesh.z(a);
+            double px = dy * vz - dz * vy, py = dz * vx - dx * vz, pz = dx * vy - dy * vx;
+            double det = ux * px + uy * py + uz * pz;
+            if (det == 0) {
+                return;
+            }
+            double sx = ox - mesh.x(a), sy = oy - mesh.y(a), sz = oz - mesh.z(a);
+            double u = (sx * px + sy * py + sz * pz) / det;
+            if (u < -1e-12 || u > 1 + 1e-12) {
+                return;
+            }
+            double qx = sy * uz - sz * uy, qy = sz * ux - sx * uz, qz = sx * uy - sy * ux;
+            double v = (dx * qx + dy * qy + dz * qz) / det;
+            double at = (vx * qx + vy * qy + vz * qz) / det;
+            if (v < -1e-12 || u + v > 1 + 1e-12 || !(at > from) || !(at < distance)) {
+                return;
+            }
+            if (nearestOnly) {
+                distance = at;
+                triangle = t;
+            } else {
+                // det > 0: the ray meets the triangle's outer side, so what it enters does not surround its start.
+                winding += counted.test(t) ? det > 0 ? -1 : 1 : 0;
+            }
+        }
+    }
+
+    public Ray ray() {
+        return new Ray();
+    }
+
+    /**
+     * Puts every pair of triangles whose leaves touch before {@code test}, each pair once, on all processors.
+     *
+     * @return what the tests found, in the order of the tree whatever the number of processors
+     */
+    public <R> List<R> pairs(PairTest<R> test) {
+        int chunk = (leaves + CHUNKS - 1) / CHUNKS;
+        return IntStream.range(0, CHUNKS).parallel().mapToObj(i -> {
+            List<R> found = new ArrayList<>();
+            for (int leaf = i * chunk; leaf < Math.min(leaves, (i + 1) * chunk); leaf++) {
+                pairsOf(leaf, test, found);
+            }
+            return found;
+        }).flatMap(List::stream).toList();
+    }
+
+    /** With leaves that come later: they lie below the right-hand siblings of this leaf's ancestors. */
+    private <R> void pairsOf(int leaf, PairTest<R> test, List<R> found) {
+        int node = leaves + leaf;
+        for (int i = start(leaf); i < start(leaf + 1); i++) {
+            for (int j = i + 1; j < start(leaf + 1); j++) {
+                test.test(order[i], order[j], found);
+            }
+        }
+        for (int ancestor = node; ancestor > 1; ancestor /= 2) {
+            if ((ancestor & 1) == 0) {
+                pairsBelow(node, ancestor + 1, test, found);
+            }
+        }
+    }
+
+    private <R> void pairsBelow(int leafNode, int node, PairTest<R> test, List<R> found) {
+        if (!touch(leafNode, node)) {
+            return;
+        }
+        if (node < leaves) {
+            pairsBelow(leafNode, 2 * node, test, found);
+            pairsBelow(leafNode, 2 * node + 1, test, found);
+            return;
+        }
+        for (int i = start(leafNode - leaves); i < start(leafNode - leaves + 1); i++) {
+            for (int j = start(node - leaves); j < start(node - leaves + 1); j++) {
+                test.test(order[i], order[j], found);
+            }
+        }
+    }
+
+    private boolean touch(int a, int b) {
+        int i = 6 * a, j = 6 * b;
+        return boxes[i] <= boxes[j + 3] && boxes[j] <= boxes[i + 3] && boxes[i + 1] <= boxes[j + 4]
+                && boxes[j + 1] <= boxes[i + 4] && boxes[i + 2] <= boxes[j + 5] && boxes[j + 2] <= boxes[i + 5];
+    }
+
+    private int start(int leaf) {
+        return (int) ((long) order.length * leaf / leaves);
+    }
+
+    private void boxLeaf(int leaf) {
+        float minX = Float.POSITIVE_INFINITY, minY = minX, minZ = minX, maxX = -minX, maxY = -minX, maxZ = -minX;
+        for (int i = start(leaf); i < start(leaf + 1); i++) {
+            for (int corner = 0; corner < 3; corner++) {
+                int v = mesh.corner(order[i], corner);
+                minX = Math.min(minX, (float) mesh.x(v));
+                maxX = Math.max(maxX, (float) mesh.x(v));
+                minY = Math.min(minY, (float) mesh.y(v));
+                maxY = Math.max(maxY, (float) mesh.y(v));
+                minZ = Math.min(minZ, (float) mesh.z(v));
+                maxZ = Math.max(maxZ, (float) mesh.z(v));
+            }
+        }
+        int b = 6 * (leaves + leaf);
+        boxes[b] = Math.nextDown(minX);
+        boxes[b + 1] = Math.nextDown(minY);
+        boxes[b + 2] = Math.nextDown(minZ);
+        boxes[b + 3] = Math.nextUp(maxX);
+        boxes[b + 4] = Math.nextUp(maxY);
+        boxes[b + 5] = Math.nextUp(maxZ);
+    }
+
+    private void joinChildren(int node) {
+        int left = 12 * node, right = left + 6;
+        for (int k = 0; k < 3; k++) {
+            boxes[6 * node + k] = Math.min(boxes[left + k], boxes[right + k]);
+            boxes[6 * node + 3 + k] = Math.max(boxes[left + 3 + k], boxes[right + 3 + k]);
+        }
+    }
+
+    private static int[] mortonOrder(Mesh mesh) {
+        Bounds bounds = mesh.bounds();
+        double scale = ((1 << CODE_BITS) - 1) / Math.max(bounds.largestSide(), Double.MIN_NORMAL);
+        long[] keys = new long[mesh.triangleCount()];
+        for (int t = 0; t < keys.length; t++) {
+            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+            int x = (int) (((mesh.x(a) + mesh.x(b) + mesh.x(c)) / 3 - bounds.minX()) * scale);
+            int y = (int) (((mesh.y(a) + mesh.y(b) + mesh.y(c)) / 3 - bounds.minY()) * scale);
+            int z = (int) (((mesh.z(a) + mesh.z(b) + mesh.z(c)) / 3 - bounds.minZ()) * scale);
+            keys[t] = (long) (spread(x) | spread(y) << 1 | spread(z) << 2) << 32 | t;
+        }
+        keys = sorted(keys);
+        int[] order = new int[keys.length];
+        for (int i = 0; i < keys.length; i++) {
+            order[i] = (int) keys[i];
+        }
+        return order;
+    }
+
+    /** Moves the ten lowest bits three places apart. */
+    private static int spread(int bits) {
+        int b = bits & 0x3FF;
+        b = (b | b << 16) & 0x030000FF;
+        b = (b | b << 8) & 0x0300F00F;
+        b = (b | b << 4) & 0x030C30C3;
+        return (b | b << 2) & 0x09249249;
+    }
+
+    /** Radix sort by the upper 30 bits, ten at a time. */
+    private static long[] sorted(long[] keys) {
+        long[] from = keys, to = new long[keys.length];
+        for (int shift = 32; shift < 62; shift += 10) {
+            int[] ends = new int[1 << 10];
+            for (long key : from) {
+                ends[(int) (key >>> shift) & 0x3FF]++;
+            }
+            for (int i = 0, sum = 0; i < ends.length; i++) {
+                int count = ends[i];
+                ends[i] = sum;
+                sum += count;
+            }
+            for (long key : from) {
+                to[ends[(int) (key >>> shift) & 0x3FF]++] = key;
+            }
+            long[] swap = from;
+            from = to;
+            to = swap;
+        }
+        return from;
+    }
+}

@@ -1,0 +1,80 @@
+package fabbrica.core.mesh.repair;
+
+import fabbrica.core.mesh.model.Mesh;
+import java.util.Arrays;
+import java.util.function.IntPredicate;
+
+/** A mesh's corners while they are being changed; each step gives a new set, vertices stay where they are. */
+record Triangles(Mesh source, int[] corners) {
+
+    static Triangles of(Mesh mesh) {
+        int[] corners = new int[3 * mesh.triangleCount()];
+        Arrays.setAll(corners, i -> mesh.corner(i / 3, i % 3));
+        return new Triangles(mesh, corners);
+    }
+
+    /** Every vertex called by another name. */
+    Triangles renamed(int[] names) {
+        return new Triangles(source, Arrays.stream(corners).map(v -> names[v]).toArray());
+    }
+
+    Triangles kept(IntPredicate wanted) {
+        int[] kept = new int[corners.length];
+        int count = 0;
+        for (int t = 0; t < corners.length / 3; t++) {
+            if (wanted.test(t)) {
+                System.arraycopy(corners, 3 * t, kept, count, 3);
+                count += 3;
+            }
+        }
+        return new Triangles(source, Arrays.copyOf(kept, count));
+    }
+
+    Triangles flipped(IntPredicate turned) {
+        int[] flipped = corners.clone();
+        for (int t = 0; t < corners.length / 3; t++) {
+            if (turned.test(t)) {
+                flipped[3 * t + 1] = corners[3 * t + 2];
+                flipped[3 * t + 2] = corners[3 * t + 1];
+            }
+        }
+        return new Triangles(source, flipped);
+    }
+
+    Triangles with(int[] more) {
+        int[] all = Arrays.copyOf(corners, corners.length + more.length);
+        System.arraycopy(more, 0, all, corners.length, more.length);
+        return new Triangles(source, all);
+    }
+
+    double areaMm2() {
+        Mesh mesh = mesh();
+        double[] normal = new double[3];
+        double twice = 0;
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            mesh.normal(t, normal);
+            twice += Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
+        }
+        return twice / 2;
+    }
+
+    /** A mesh of these triangles and the vertices they use. */
+    Mesh mesh() {
+        int[] names = new int[source.vertexCount()];
+        Arrays.fill(names, -1);
+        double[] xyz = new double[3 * Math.min(source.vertexCount(), corners.length)];
+        int[] renamed = new int[corners.length];
+        int used = 0;
+        for (int i = 0; i < corners.length; i++) {
+            int v = corners[i];
+            if (names[v] < 0) {
+                xyz[3 * used] = source.x(v);
+                xyz[3 * used + 1] = source.y(v);
+                xyz[3 * used + 2] = source.z(v);
+                names[v] = used++;
+            }
+            renamed[i] = names[v];
+        }
+        return new Mesh(Arrays.copyOf(xyz, 3 * used), renamed);
+    }
+}
