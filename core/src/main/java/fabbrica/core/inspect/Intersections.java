@@ -36,25 +36,12 @@ final class Intersections {
     }
 
     private void test(int t, int u, List<Pair> found) {
-        if (boxesApart(t, u) || shareAnEdge(t, u) || HalfEdges.isCollapsed(mesh, t) || HalfEdges.isCollapsed(mesh, u)) {
+        if (shareAnEdge(t, u) || HalfEdges.isCollapsed(mesh, t) || HalfEdges.isCollapsed(mesh, u)) {
             return;
         }
         if (reaches(t, u) && reaches(u, t) && (crosses(t, u) || crosses(u, t))) {
             found.add(new Pair(Math.min(t, u), Math.max(t, u)));
         }
-    }
-
-    private boolean boxesApart(int t, int u) {
-        int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-        int d = mesh.corner(u, 0), e = mesh.corner(u, 1), f = mesh.corner(u, 2);
-        return apart(mesh.x(a), mesh.x(b), mesh.x(c), mesh.x(d), mesh.x(e), mesh.x(f))
-                || apart(mesh.y(a), mesh.y(b), mesh.y(c), mesh.y(d), mesh.y(e), mesh.y(f))
-                || apart(mesh.z(a), mesh.z(b), mesh.z(c), mesh.z(d), mesh.z(e), mesh.z(f));
-    }
-
-    private static boolean apart(double a, double b, double c, double d, double e, double f) {
-        return Math.max(a, Math.max(b, c)) < Math.min(d, Math.min(e, f))
-                || Math.max(d, Math.max(e, f)) < Math.min(a, Math.min(b, c));
     }
 
     private boolean shareAnEdge(int t, int u) {

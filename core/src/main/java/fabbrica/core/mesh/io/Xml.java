@@ -1,8 +1,11 @@
 package fabbrica.core.mesh.io;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.PushbackInputStream;
+import java.io.Reader;
+import java.nio.charset.StandardCharsets;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
@@ -16,22 +19,31 @@ public final class Xml {
 
     private final XMLStreamReader reader;
 
-    /** @param in left open */
-    public Xml(InputStream in) throws ModelFormatException {
+    /** @param in in UTF-8, or UTF-16 with its byte order mark; left open */
+    public Xml(InputStream in) throws IOException {
         XMLInputFactory factory = XMLInputFactory.newDefaultFactory();
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         factory.setProperty(XMLInputFactory.IS_REPLACING_ENTITY_REFERENCES, false);
         try {
-            reader = factory.createXMLStreamReader(new FilterInputStream(in) {
-                @Override
-                public void close() {
-                    // An archive's stream goes on after this entry.
-                }
-            });
+            reader = factory.createXMLStreamReader(decoded(in));
         } catch (XMLStreamException e) {
             throw broken(e);
         }
+    }
+
+    /** Decoded here, since the parser reports bytes that are no UTF-8 on the error stream. */
+    private static Reader decoded(InputStream in) throws IOException {
+        PushbackInputStream start = new PushbackInputStream(in, 2) {
+            @Override
+            public void close() {
+                // An archive's stream goes on after this entry.
+            }
+        };
+        byte[] mark = start.readNBytes(2);
+        start.unread(mark);
+        boolean wide = mark.length == 2 && (mark[0] == -1 && mark[1] == -2 || mark[0] == -2 && mark[1] == -1);
+        return new InputStreamReader(start, wide ? StandardCharsets.UTF_16 : StandardCharsets.UTF_8);
     }
 
     /** Moves to the next start or end of an element; false at the end of the document. */
@@ -129,6 +141,9 @@ public final class Xml {
     }
 
     private static ModelFormatException broken(XMLStreamException e) {
+        if (e.getNestedException() instanceof ModelFormatException reason) {
+            return reason;
+        }
         int line = e.getLocation() == null ? 0 : e.getLocation().getLineNumber();
         return new ModelFormatException("The XML breaks off or is damaged at line %d.".formatted(line));
     }

@@ -15,7 +15,7 @@ import java.util.stream.IntStream;
  */
 public final class TriangleTree {
 
-    /** Told of each pair of triangles whose leaves' boxes touch; the first comes before the second in the tree. */
+    /** Told of each pair of triangles whose boxes touch; the first comes before the second in the tree. */
     public interface PairTest<R> {
         void test(int first, int second, List<R> found);
     }
@@ -32,12 +32,15 @@ public final class TriangleTree {
     private final int leaves;
     /** Six floats a node: lowest and highest x, y, z. Node 1 is the root, leaf i is node leaves + i. */
     private final float[] boxes;
+    /** The same for each triangle, in the order of the tree. */
+    private final float[] triangleBoxes;
 
     public TriangleTree(Mesh mesh) {
         this.mesh = mesh;
         order = mortonOrder(mesh);
         leaves = Integer.highestOneBit(Math.max(1, 2 * ((order.length + MOST_IN_LEAF - 1) / MOST_IN_LEAF) - 1));
         boxes = new float[12 * leaves];
+        triangleBoxes = new float[6 * order.length];
         IntStream.range(0, leaves).parallel().forEach(this::boxLeaf);
         for (int node = leaves - 1; node > 0; node--) {
             joinChildren(node);
@@ -183,7 +186,7 @@ public final class TriangleTree {
     }
 
     /**
-     * Puts every pair of triangles whose leaves touch before {@code test}, each pair once, on all processors.
+     * Puts every pair of triangles whose boxes touch before {@code test}, each pair once, on all processors.
      *
      * @return what the tests found, in the order of the tree whatever the number of processors
      */
@@ -200,39 +203,46 @@ public final class TriangleTree {
 
     /** With leaves that come later: they lie below the right-hand siblings of this leaf's ancestors. */
     private <R> void pairsOf(int leaf, PairTest<R> test, List<R> found) {
-        int node = leaves + leaf;
-        for (int i = start(leaf); i < start(leaf + 1); i++) {
-            for (int j = i + 1; j < start(leaf + 1); j++) {
-                test.test(order[i], order[j], found);
+        int from = start(leaf), to = start(leaf + 1), node = leaves + leaf;
+        for (int i = from; i < to; i++) {
+            for (int j = i + 1; j < to; j++) {
+                if (touch(triangleBoxes, i, triangleBoxes, j)) {
+                    test.test(order[i], order[j], found);
+                }
             }
         }
         for (int ancestor = node; ancestor > 1; ancestor /= 2) {
             if ((ancestor & 1) == 0) {
-                pairsBelow(node, ancestor + 1, test, found);
+                pairsBelow(from, to, node, ancestor + 1, test, found);
             }
         }
     }
 
-    private <R> void pairsBelow(int leafNode, int node, PairTest<R> test, List<R> found) {
-        if (!touch(leafNode, node)) {
+    private <R> void pairsBelow(int from, int to, int leafNode, int node, PairTest<R> test, List<R> found) {
+        if (!touch(boxes, leafNode, boxes, node)) {
             return;
         }
         if (node < leaves) {
-            pairsBelow(leafNode, 2 * node, test, found);
-            pairsBelow(leafNode, 2 * node + 1, test, found);
+            pairsBelow(from, to, leafNode, 2 * node, test, found);
+            pairsBelow(from, to, leafNode, 2 * node + 1, test, found);
             return;
         }
-        for (int i = start(leafNode - leaves); i < start(leafNode - leaves + 1); i++) {
-            for (int j = start(node - leaves); j < start(node - leaves + 1); j++) {
-                test.test(order[i], order[j], found);
+        int otherFrom = start(node - leaves), otherTo = start(node - leaves + 1);
+        for (int i = from; i < to; i++) {
+            if (touch(triangleBoxes, i, boxes, node)) {
+                for (int j = otherFrom; j < otherTo; j++) {
+                    if (touch(triangleBoxes, i, triangleBoxes, j)) {
+                        test.test(order[i], order[j], found);
+                    }
+                }
             }
         }
     }
 
-    private boolean touch(int a, int b) {
-        int i = 6 * a, j = 6 * b;
-        return boxes[i] <= boxes[j + 3] && boxes[j] <= boxes[i + 3] && boxes[i + 1] <= boxes[j + 4]
-                && boxes[j + 1] <= boxes[i + 4] && boxes[i + 2] <= boxes[j + 5] && boxes[j + 2] <= boxes[i + 5];
+    private static boolean touch(float[] a, int first, float[] b, int second) {
+        int i = 6 * first, j = 6 * second;
+        return a[i] <= b[j + 3] && b[j] <= a[i + 3] && a[i + 1] <= b[j + 4] && b[j + 1] <= a[i + 4]
+                && a[i + 2] <= b[j + 5] && b[j + 2] <= a[i + 5];
     }
 
     private int start(int leaf) {
@@ -240,25 +250,24 @@ public final class TriangleTree {
     }
 
     private void boxLeaf(int leaf) {
-        float minX = Float.POSITIVE_INFINITY, minY = minX, minZ = minX, maxX = -minX, maxY = -minX, maxZ = -minX;
+        int b = 6 * (leaves + leaf);
+        Arrays.fill(boxes, b, b + 3, Float.POSITIVE_INFINITY);
+        Arrays.fill(boxes, b + 3, b + 6, Float.NEGATIVE_INFINITY);
         for (int i = start(leaf); i < start(leaf + 1); i++) {
-            for (int corner = 0; corner < 3; corner++) {
-                int v = mesh.corner(order[i], corner);
-                minX = Math.min(minX, (float) mesh.x(v));
-                maxX = Math.max(maxX, (float) mesh.x(v));
-                minY = Math.min(minY, (float) mesh.y(v));
-                maxY = Math.max(maxY, (float) mesh.y(v));
-                minZ = Math.min(minZ, (float) mesh.z(v));
-                maxZ = Math.max(maxZ, (float) mesh.z(v));
+            int u = mesh.corner(order[i], 0), v = mesh.corner(order[i], 1), w = mesh.corner(order[i], 2);
+            box(6 * i, mesh.x(u), mesh.x(v), mesh.x(w));
+            box(6 * i + 1, mesh.y(u), mesh.y(v), mesh.y(w));
+            box(6 * i + 2, mesh.z(u), mesh.z(v), mesh.z(w));
+            for (int k = 0; k < 3; k++) {
+                boxes[b + k] = Math.min(boxes[b + k], triangleBoxes[6 * i + k]);
+                boxes[b + 3 + k] = Math.max(boxes[b + 3 + k], triangleBoxes[6 * i + 3 + k]);
             }
         }
-        int b = 6 * (leaves + leaf);
-        boxes[b] = Math.nextDown(minX);
-        boxes[b + 1] = Math.nextDown(minY);
-        boxes[b + 2] = Math.nextDown(minZ);
-        boxes[b + 3] = Math.nextUp(maxX);
-        boxes[b + 4] = Math.nextUp(maxY);
-        boxes[b + 5] = Math.nextUp(maxZ);
+    }
+
+    private void box(int at, double a, double b, double c) {
+        triangleBoxes[at] = Math.nextDown((float) Math.min(a, Math.min(b, c)));
+        triangleBoxes[at + 3] = Math.nextUp((float) Math.max(a, Math.max(b, c)));
     }
 
     private void joinChildren(int node) {

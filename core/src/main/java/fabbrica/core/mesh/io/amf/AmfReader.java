@@ -45,7 +45,7 @@ public final class AmfReader {
 
     public static boolean looksLikeAmf(byte[] head) {
         String text = ModelFiles.headText(head);
-        return text.contains("<amf") && text.stripLeading().replace("\u00ef\u00bb\u00bf", "").startsWith("<");
+        return (text.contains("<amf") || text.contains("<!DOCTYPE amf")) && text.stripLeading().replace("\u00ef\u00bb\u00bf", "").startsWith("<");
     }
 
     /** Whether a ZIP archive holds an AMF. */

@@ -31,26 +31,16 @@ public final class ObjReader {
     private ObjReader() {
     }
 
-    /** Whether the first words of a text are those of an OBJ. */
+    /** Whether the first word of a text, comments apart, is one that starts an OBJ. */
     public static boolean looksLikeObj(byte[] head) {
         for (byte value : head) {
             if (value >= 0 && value < ' ' && value != '\n' && value != '\r' && value != '\t' && value != '\f') {
                 return false;
             }
         }
-        String[] lines = ModelFiles.headText(head).split("\\R");
-        boolean known = false;
-        // The last line may be cut in the middle of a word.
-        for (int i = 0; i < (lines.length > 1 ? lines.length - 1 : 1); i++) {
-            String word = new StringTokenizer(lines[i] + " #").nextToken().toLowerCase(Locale.ROOT);
-            if (!word.startsWith("#")) {
-                if (!word.equals("v") && !word.equals("f") && !PASSED.contains(word) && !CURVED.contains(word)) {
-                    return false;
-                }
-                known = true;
-            }
-        }
-        return known;
+        return ModelFiles.headText(head).lines().map(String::strip).filter(line -> !line.isEmpty() && line.charAt(0) != '#')
+                .findFirst().map(line -> line.split("\\s", 2)[0].toLowerCase(Locale.ROOT))
+                .filter(word -> word.equals("v") || PASSED.contains(word) || CURVED.contains(word)).isPresent();
     }
 
     /** @throws ModelFormatException with the line that cannot be read */
