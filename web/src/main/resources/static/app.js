@@ -49,6 +49,13 @@
     going = event.key === 'g';
   });
 
+  const slide = document.getElementById('slide');
+  slide?.addEventListener('input', () => {
+    const scale = document.getElementById('scale');
+    scale.value = String(Number((100 * 10 ** slide.value).toPrecision(3)));
+    scale.dispatchEvent(new Event('input', { bubbles: true }));
+  });
+
   document.body.addEventListener('click', event => {
     const question = event.target.closest('[data-ask]');
     if (question && !confirm(question.dataset.ask)) event.preventDefault();

@@ -50,7 +50,7 @@ public class Steps {
         String id = "test-" + UUID.randomUUID();
         StockPrinter like = inventory.printer("door").orElseThrow();
         Printer door = like.printer();
-        inventory.save(new StockPrinter(new Printer(id, "Test bench", door.bed(), door.nozzle(), door.kinematics(),
+        inventory.save(StockPrinter.usual(new Printer(id, "Test bench", door.bed(), door.nozzle(), door.kinematics(),
                 door.preparation(), door.filamentMm(), door.enclosed(), door.maxNozzleC(), door.maxBedC(),
                 door.materialIds()), like.nozzleId(), false));
         return id;

@@ -19,7 +19,7 @@ import java.util.concurrent.CompletableFuture;
 public record Inspection(int triangles, int vertices, Bounds bounds, Soundness soundness, Measures measures,
                          Thickness thickness, Overhang overhang, List<Place> islands, Columns columns, Stand stand) {
 
-    private static final int COLUMN_CELLS = 400;
+    private static final int COLUMN_CELLS = 256;
 
     /** @param mesh in millimetres, as it lies on the bed, at whatever height */
     public static Inspection of(Mesh mesh) {

@@ -4,7 +4,6 @@ import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -16,7 +15,7 @@ import java.util.Map;
  *
  * <p>Candidates are the faces of the part's convex hull, on which it may come to rest, its large flat faces, and the pose
  * it has. Each is measured on the mesh itself when that has at most
- * {@value #FINE_TRIANGLES} triangles, else on a coarser copy (vertices gathered on a grid: Rossignac and Borrel 1993);
+ * {@value #FINE_TRIANGLES} triangles, else on a {@link Coarser} copy;
  * the best ones are then measured again on the mesh itself.
  *
  * <p>The cost of a pose is a sum of parts of one, with weights that are a judgement of ours (common practice, no
@@ -28,7 +27,6 @@ import java.util.Map;
 public final class Poses {
 
     private static final int FINE_TRIANGLES = 60_000;
-    private static final int COARSE_CELLS = 90;
     private static final int DIRECTIONS = 360;
     private static final int MOST_CANDIDATES = 24;
     private static final int MOST_POSES = 5;
@@ -57,14 +55,34 @@ public final class Poses {
 
     /** At most five poses, best first; the first is the best one found. */
     public static List<Pose> of(Mesh mesh) {
-        Mesh coarse = mesh.triangleCount() <= FINE_TRIANGLES ? mesh : coarser(mesh);
+        Mesh coarse = mesh.triangleCount() <= FINE_TRIANGLES ? mesh : Coarser.of(mesh);
         List<double[]> candidates = candidates(coarse);
         List<Pose> rough = candidates.parallelStream()
                 .map(down -> pose(coarse, Rotation.bringingDown(down[0], down[1], down[2])))
                 .sorted(Comparator.comparingDouble(Pose::score).reversed()).toList();
-        return rough.stream().limit(MOST_POSES).parallel()
+        return distinct(rough).stream().limit(MOST_POSES).parallel()
                 .map(pose -> coarse == mesh ? pose : pose(mesh, pose.rotation()))
                 .sorted(Comparator.comparingDouble(Pose::score).reversed()).toList();
+    }
+
+    /** Of poses that measure the same, as those of a turned part do, only the first. */
+    private static List<Pose> distinct(List<Pose> sorted) {
+        List<Pose> distinct = new ArrayList<>();
+        for (Pose pose : sorted) {
+            if (distinct.stream().noneMatch(known -> measuresLike(pose, known))) {
+                distinct.add(pose);
+            }
+        }
+        return distinct;
+    }
+
+    private static boolean measuresLike(Pose a, Pose b) {
+        return near(a.heightMm(), b.heightMm()) && near(a.overhangMm2(), b.overhangMm2())
+                && near(a.contactMm2(), b.contactMm2()) && near(a.supportMm3(), b.supportMm3());
+    }
+
+    private static boolean near(double a, double b) {
+        return Math.abs(a - b) <= 0.02 * Math.max(a, b) + 0.01;
     }
 
     /** The measures and score of one pose. */
@@ -184,37 +202,5 @@ public final class Poses {
 
     private static double cosine(double[] a, double[] b) {
         return (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (Hull.length(a) * Hull.length(b));
-    }
-
-    private static Mesh coarser(Mesh mesh) {
-        Bounds bounds = mesh.bounds();
-        double cell = Math.max(bounds.largestSide() / COARSE_CELLS, 1e-9);
-        int side = COARSE_CELLS + 1;
-        int[] representatives = new int[side * side * side];
-        int[] vertices = new int[mesh.vertexCount()];
-        double[] xyz = new double[3 * Math.min(mesh.vertexCount(), representatives.length)];
-        int count = 0;
-        for (int v = 0; v < vertices.length; v++) {
-            int at = ((int) ((mesh.x(v) - bounds.minX()) / cell) * side + (int) ((mesh.y(v) - bounds.minY()) / cell))
-                    * side + (int) ((mesh.z(v) - bounds.minZ()) / cell);
-            if (representatives[at] == 0) {
-                xyz[3 * count] = mesh.x(v);
-                xyz[3 * count + 1] = mesh.y(v);
-                xyz[3 * count + 2] = mesh.z(v);
-                representatives[at] = ++count;
-            }
-            vertices[v] = representatives[at] - 1;
-        }
-        int[] corners = new int[3 * mesh.triangleCount()];
-        int kept = 0;
-        for (int t = 0; t < mesh.triangleCount(); t++) {
-            int a = vertices[mesh.corner(t, 0)], b = vertices[mesh.corner(t, 1)], c = vertices[mesh.corner(t, 2)];
-            if (a != b && b != c && c != a) {
-                corners[kept++] = a;
-                corners[kept++] = b;
-                corners[kept++] = c;
-            }
-        }
-        return new Mesh(Arrays.copyOf(xyz, 3 * count), Arrays.copyOf(corners, kept));
     }
 }

@@ -32,7 +32,7 @@ import java.util.stream.IntStream;
 public record Thickness(double thinnestWallMm, double narrowestGapMm, double stepMm, double[] wallAreas,
                         double[] gapAreas, List<ThinPlace> thinPlaces, List<ThinPlace> gapPlaces) {
 
-    static final int MOST_POINTS = 40_000;
+    static final int MOST_POINTS = 20_000;
     static final double OPPOSED_DEG = 30;
 
     private static final double OPPOSED = Math.cos(Math.toRadians(OPPOSED_DEG));
@@ -108,7 +108,7 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
         }
 
         private void scatter(double[] sizes) {
-            boolean coarse = mesh.triangleCount() <= MOST_POINTS / 4;
+            boolean coarse = mesh.triangleCount() <= MOST_POINTS / 2;
             double due = 0.5;
             long scattered = 0;
             for (int t = 0; t < sizes.length; t++) {

@@ -1,6 +1,7 @@
 package fabbrica.web.counter;
 
-import fabbrica.core.inspect.Inspection;
+import fabbrica.core.units.LengthUnit;
+import fabbrica.web.platform.Lying;
 import java.time.Instant;
 import java.util.List;
 
@@ -11,10 +12,10 @@ public record HandOver(long id, String name, Instant createdAt, List<Piece> piec
      * One model of a hand-over.
      *
      * @param problem    why it cannot be read; null when it can
-     * @param inspection in the file's own numbers; null when it cannot be read
+     * @param part       as drawn, in the unit the file declares, else millimetres
      * @param ticketId   the ticket opened for it; null when there is none yet
      */
-    public record Piece(long modelId, String name, String problem, Inspection inspection, Long ticketId) {
+    public record Piece(long modelId, String name, String problem, Lying part, LengthUnit unit, Long ticketId) {
 
         public boolean isOpen() {
             return problem == null && ticketId == null;

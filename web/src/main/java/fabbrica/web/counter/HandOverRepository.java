@@ -1,7 +1,9 @@
 package fabbrica.web.counter;
 
-import fabbrica.core.inspect.Inspection;
+import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.units.LengthUnit;
 import fabbrica.web.counter.HandOver.Piece;
+import fabbrica.web.platform.Lying;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -9,18 +11,15 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
-import tools.jackson.databind.ObjectMapper;
 
 /** The SQL of hand-overs and the models in them. */
 @Repository
 class HandOverRepository {
 
     private final JdbcClient jdbc;
-    private final ObjectMapper json;
 
-    HandOverRepository(JdbcClient jdbc, ObjectMapper json) {
+    HandOverRepository(JdbcClient jdbc) {
         this.jdbc = jdbc;
-        this.json = json;
     }
 
     Optional<Long> withToken(String token) {
@@ -32,13 +31,12 @@ class HandOverRepository {
                 .params(name, token, at.toString()).query(Long.class).single();
     }
 
-    long insert(long handOverId, InspectedFile file, String coreVersion) {
+    long insert(long handOverId, ReadFile file) {
         return jdbc.sql("""
-                insert into model (hand_over_id, name, sha256, bytes, format, problem, inspection, core_version)
-                values (?, ?, ?, ?, ?, ?, ?, ?) returning id""")
+                insert into model (hand_over_id, name, sha256, bytes, format, problem, declared_unit)
+                values (?, ?, ?, ?, ?, ?, ?) returning id""")
                 .params(handOverId, file.name(), file.stored().sha256(), file.stored().bytes(),
-                        file.format() == null ? "" : file.format().name(), file.problem(),
-                        file.inspection() == null ? null : json.writeValueAsString(file.inspection()), coreVersion)
+                        file.format() == null ? "" : file.format().name(), file.problem(), file.unit().symbol())
                 .query(Long.class).single();
     }
 
@@ -54,24 +52,27 @@ class HandOverRepository {
     /** Hand-overs with models that can be read and have no ticket yet. */
     List<HandOver> unsorted() {
         return jdbc.sql("""
-                select * from hand_over h where exists (select 1 from model m left join ticket t on t.model_id = m.id
-                    where m.hand_over_id = h.id and m.problem is null and t.id is null)
+                select * from hand_over h where exists (select 1 from model m
+                    where m.hand_over_id = h.id and m.problem is null and m.revision_of is null
+                    and not exists (select 1 from ticket t join model now on now.id = t.model_id
+                        where coalesce(now.revision_of, now.id) = m.id))
                 order by h.id desc""").query(this::readHandOver).list();
     }
 
     private HandOver readHandOver(ResultSet row, int number) throws SQLException {
         List<Piece> pieces = jdbc.sql("""
-                select m.*, t.id as ticket_id from model m left join ticket t on t.model_id = m.id
-                where m.hand_over_id = ? order by m.id""").params(row.getLong("id")).query(this::readPiece).list();
+                select m.*, (select min(t.id) from ticket t join model now on now.id = t.model_id
+                    where coalesce(now.revision_of, now.id) = m.id) as ticket_id
+                from model m where m.hand_over_id = ? and m.revision_of is null order by m.id""").params(row.getLong("id")).query(this::readPiece).list();
         return new HandOver(row.getLong("id"), row.getString("name"), Instant.parse(row.getString("created_at")),
                 pieces);
     }
 
     private Piece readPiece(ResultSet row, int number) throws SQLException {
-        String inspection = row.getString("inspection");
         long ticket = row.getLong("ticket_id");
+        LengthUnit unit = LengthUnit.ofSymbol(row.getString("declared_unit")).orElseThrow();
         return new Piece(row.getLong("id"), row.getString("name"), row.getString("problem"),
-                inspection == null ? null : json.readValue(inspection, Inspection.class),
+                new Lying(row.getString("sha256"), unit.millimetres(), Rotation.NONE), unit,
                 ticket == 0 ? null : ticket);
     }
 }

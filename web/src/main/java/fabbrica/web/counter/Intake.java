@@ -1,6 +1,5 @@
 package fabbrica.web.counter;
 
-import fabbrica.core.inspect.Inspection;
 import fabbrica.core.mesh.io.ModelArchive;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelFormatException;
@@ -8,7 +7,6 @@ import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.units.LengthUnit;
-import fabbrica.web.platform.CoreVersion;
 import fabbrica.web.platform.FileStore;
 import fabbrica.web.platform.FileStore.Stored;
 import fabbrica.web.platform.Refusal;
@@ -65,7 +63,7 @@ public class Intake {
             throw new Refusal(ModelFiles.overLimit(bytes, limit));
         }
         String name = ModelArchive.baseName(fileName == null ? "" : fileName);
-        List<InspectedFile> inspected = inspect(name, content, limit);
+        List<ReadFile> inspected = inspect(name, content, limit);
         if (inspected.stream().allMatch(file -> file.problem() != null)) {
             inspected.forEach(this::forget);
             throw new Refusal(inspected.size() == 1 ? inspected.getFirst().problem()
@@ -78,8 +76,8 @@ public class Intake {
                 return handOver(meanwhile.get());
             }
             long id = repository.insert(name, token, clock.instant());
-            for (InspectedFile file : inspected) {
-                long model = repository.insert(id, file, CoreVersion.current());
+            for (ReadFile file : inspected) {
+                long model = repository.insert(id, file);
                 if (inspected.size() == 1) {
                     tickets.open(model, file.unit(), who);
                 }
@@ -99,16 +97,16 @@ public class Intake {
     /** Opens a ticket for each chosen model of a hand-over. */
     public List<Long> choose(long handOverId, List<Long> modelIds, String who) {
         HandOver handOver = handOver(handOverId);
-        List<Long> chosen = handOver.pieces().stream().filter(HandOver.Piece::isOpen).map(HandOver.Piece::modelId)
-                .filter(modelIds::contains).toList();
+        List<HandOver.Piece> chosen = handOver.pieces().stream().filter(HandOver.Piece::isOpen)
+                .filter(piece -> modelIds.contains(piece.modelId())).toList();
         if (chosen.isEmpty()) {
             throw new Refusal("Choose at least one model that can be read and has no ticket yet.");
         }
         return transaction.execute(status -> chosen.stream()
-                .map(model -> tickets.open(model, LengthUnit.MILLIMETRE, who)).toList());
+                .map(piece -> tickets.open(piece.modelId(), piece.unit(), who)).toList());
     }
 
-    private List<InspectedFile> inspect(String name, InputStream content, long limit) throws IOException {
+    private List<ReadFile> inspect(String name, InputStream content, long limit) throws IOException {
         Stored stored = files.store(content);
         ModelSource source = files.source(name, stored.sha256());
         if (!ModelArchive.isArchive(source)) {
@@ -120,7 +118,7 @@ public class Intake {
                 writings.add(files.write());
                 return writings.getLast().stream();
             });
-            List<InspectedFile> inspected = new ArrayList<>();
+            List<ReadFile> inspected = new ArrayList<>();
             for (int i = 0; i < names.size(); i++) {
                 inspected.add(inspect(names.get(i), writings.get(i).finish(), limit));
             }
@@ -135,16 +133,15 @@ public class Intake {
         }
     }
 
-    private InspectedFile inspect(String name, Stored stored, long limit) {
+    private ReadFile inspect(String name, Stored stored, long limit) {
         return switch (ModelFiles.read(files.source(name, stored.sha256()), limit)) {
-            case ReadModel model -> new InspectedFile(name, stored, model.format(),
-                    model.declaredUnit().orElse(LengthUnit.MILLIMETRE), Inspection.of(model.mesh()), null);
-            case UnreadableModel(String reason) -> new InspectedFile(name, stored, null, LengthUnit.MILLIMETRE, null,
-                    reason);
+            case ReadModel model -> new ReadFile(name, stored, model.format(),
+                    model.declaredUnit().orElse(LengthUnit.MILLIMETRE), null);
+            case UnreadableModel(String reason) -> new ReadFile(name, stored, null, LengthUnit.MILLIMETRE, reason);
         };
     }
 
-    private void forget(InspectedFile file) {
+    private void forget(ReadFile file) {
         forget(file.stored());
     }
 

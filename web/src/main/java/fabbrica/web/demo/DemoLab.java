@@ -2,6 +2,7 @@ package fabbrica.web.demo;
 
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.mesh.io.ModelWriters;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.outcome.Defect;
@@ -34,9 +35,12 @@ import java.time.LocalTime;
 import java.time.ZonedDateTime;
 import java.util.Currency;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -57,6 +61,7 @@ class DemoLab implements SmartInitializingSingleton {
 
     private static final String WHO = "mira";
     private static final int PAST_DAYS = 21;
+    private static final String[] SOURCES = {"own drawing", "CAD course", "a friend's sculpture"};
 
     private final Inventory inventory;
     private final Members members;
@@ -143,7 +148,7 @@ class DemoLab implements SmartInitializingSingleton {
     private void printer(Printer like, String id, String name, long nozzleId) {
         Nozzle nozzle = inventory.nozzle(nozzleId).orElseThrow().nozzle();
         Bed bed = like.bed();
-        inventory.save(new StockPrinter(new Printer(id, name, bed, nozzle, like.kinematics(), like.preparation(),
+        inventory.save(StockPrinter.usual(new Printer(id, name, bed, nozzle, like.kinematics(), like.preparation(),
                 like.filamentMm(), like.enclosed(), like.maxNozzleC(), like.maxBedC(), like.materialIds()), nozzleId,
                 false));
     }
@@ -267,6 +272,24 @@ class DemoLab implements SmartInitializingSingleton {
         tickets.sendBack(taken("gear-18.stl", DemoModels.gear().scaled(0.2)),
                 "At this size the teeth are thinner than a line; please check the scale.", WHO);
         tickets.decline(taken("key-tag.stl", DemoModels.keyTag()), "Forty more of the same: over fair use.", WHO);
+        clock.put(now.minus(Duration.ofMinutes(5)));
+        parcelOfTroubles();
+    }
+
+    /** An archive with a specimen for each finding, waiting to be sorted. */
+    private void parcelOfTroubles() throws IOException {
+        ByteArrayOutputStream parcel = new ByteArrayOutputStream();
+        try (ZipOutputStream zip = new ZipOutputStream(parcel)) {
+            for (Map.Entry<String, Mesh> trouble : DemoModels.troubles().entrySet()) {
+                zip.putNextEntry(new ZipEntry(trouble.getKey()));
+                ByteArrayOutputStream model = new ByteArrayOutputStream();
+                ModelWriters.write(trouble.getValue(), ModelWriters.formatOf(trouble.getKey()).orElseThrow(),
+                        trouble.getKey(), model);
+                zip.write(model.toByteArray());
+            }
+        }
+        intake.take("box-of-troubles.zip", parcel.size(), new ByteArrayInputStream(parcel.toByteArray()),
+                UUID.randomUUID().toString(), WHO);
     }
 
     private long accepted(String name, Mesh mesh, int person, Purpose purpose, int neededInHours, int quantity)
@@ -285,7 +308,7 @@ class DemoLab implements SmartInitializingSingleton {
     }
 
     private static Request request(long member, Purpose purpose, Instant neededBy, String colour, int quantity) {
-        return new Request(member, purpose, neededBy, "", colour, quantity, "own drawing", "");
+        return new Request(member, purpose, neededBy, "", colour, quantity, SOURCES[(int) (member % SOURCES.length)], "");
     }
 
     private void queue(long id, String printerId, long spoolId, StartingPoint start) {

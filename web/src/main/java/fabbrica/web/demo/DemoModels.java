@@ -8,7 +8,13 @@ import static fabbrica.core.mesh.model.Shapes.revolution;
 import static fabbrica.core.mesh.model.Shapes.together;
 
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.MeshBuilder;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.mesh.repair.Split;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.Polygon;
 
@@ -110,5 +116,54 @@ final class DemoModels {
     /** A mushroom: its cap hangs over air. */
     static Mesh mushroom() {
         return revolution(new double[] {0, 0, 14, 0, 9, 30, 9, 38, 30, 38, 28, 48, 18, 58, 0, 62}, 64);
+    }
+
+    /** A specimen for each finding, by the name of its file. */
+    static Map<String, Mesh> troubles() {
+        Mesh block = Shapes.box(24, 18, 12);
+        Map<String, Mesh> troubles = new LinkedHashMap<>();
+        troubles.put("block-without-lid.stl", Shapes.without(block, 0, 2));
+        troubles.put("steps-that-meet-in-an-edge.obj", together(block, block.moved(24, 18, 0)));
+        troubles.put("cube-turned-inside-out.ply", overturned(block));
+        troubles.put("sliver.obj", withSliver(block));
+        troubles.put("label-drawn-twice.obj", together(block, tile(), tile()));
+        troubles.put("crossed-bars.3mf", Split.joined(List.of(Shapes.box(40, 8, 8), Shapes.box(8, 40, 8).moved(16, -16, 2))));
+        troubles.put("ball-in-a-box.3mf", Split.joined(List.of(Shapes.box(30, 30, 30),
+                overturned(Shapes.sphere(11, 36, 19)).moved(15, 15, 15))));
+        troubles.put("hovering-lid.3mf", Split.joined(List.of(block, Shapes.box(24, 18, 2).moved(0, 0, 16))));
+        troubles.put("thimble-in-inches.stl", revolution(new double[] {7, 0, 9, 0, 7, 20, 0, 22, 0, 20, 5, 19}, 48).scaled(1 / 25.4));
+        troubles.put("garden-gnome-of-a-metre.stl", bird().scaled(18));
+        troubles.put("foil.stl", Shapes.box(40, 30, 0.1));
+        troubles.put("lampshade-of-paper.stl", revolution(new double[] {19.7, 0, 20, 0, 26, 40, 25.7, 40}, 72));
+        troubles.put("tight-hinge.3mf", Split.joined(List.of(revolution(new double[] {5.15, 0, 9, 0, 9, 14, 5.15, 14}, 72),
+                revolution(new double[] {0, 0, 5, 0, 5, 18, 0, 18}, 72))));
+        troubles.put("funnel-on-its-tip.stl", revolution(new double[] {4, 0, 5.5, 0, 5.5, 8, 30, 34, 28, 34, 4, 8.5}, 60));
+        troubles.put("hook-with-a-drop.amf", extrusion(polygon(0, 0, 8, 0, 8, 30, 26, 30, 26, 14, 32, 14, 32, 38, 0, 38), 8)
+                .turned(Rotation.bringingDown(0, -1, 0)));
+        troubles.put("spinning-top.stl", revolution(new double[] {0, 0, 3, 3, 20, 18, 20, 22, 4, 26, 4, 40, 0, 40}, 48));
+        troubles.put("flagpole.stl", Shapes.cylinder(3, 110, 32));
+        return troubles;
+    }
+
+    private static Mesh overturned(Mesh mesh) {
+        MeshBuilder builder = new MeshBuilder(mesh.triangleCount());
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            int[] corners = new int[3];
+            for (int i = 0; i < 3; i++) {
+                int v = mesh.corner(t, 2 - i);
+                corners[i] = builder.vertex(mesh.x(v), mesh.y(v), mesh.z(v));
+            }
+            builder.triangle(corners[0], corners[1], corners[2]);
+        }
+        return builder.build();
+    }
+
+    private static Mesh tile() {
+        return new Mesh(new double[] {0, 0, 12, 24, 0, 12, 24, 18, 12}, new int[] {0, 1, 2});
+    }
+
+    /** A triangle whose corners lie in one line, on an edge of the mesh. */
+    private static Mesh withSliver(Mesh mesh) {
+        return Split.joined(List.of(mesh, new Mesh(new double[] {0, 0, 12, 24, 0, 12, 12, 0, 12}, new int[] {0, 1, 2})));
     }
 }

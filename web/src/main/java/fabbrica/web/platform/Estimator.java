@@ -41,11 +41,8 @@ public class Estimator {
         this.meshes = meshes;
     }
 
-    /**
-     * @param factor    from the file's numbers to millimetres, scale included
-     * @param turnedDeg about the vertical
-     */
-    public record Lay(String sha256, double factor, double turnedDeg, Recipe recipe) {
+    /** @param turnedDeg about the vertical */
+    public record Lay(Lying part, double turnedDeg, Recipe recipe) {
     }
 
     public record Request(Lay lay, Printer printer, Material material) {
@@ -115,7 +112,7 @@ public class Estimator {
     private Estimate work(Request request, Progress progress) {
         Lay lay = request.lay();
         Toolpath toolpath = toolpaths.get(lay, key -> Toolpath.of(
-                meshes.mesh(key.sha256()).scaled(key.factor()).turned(key.turnedDeg()), key.recipe(), progress));
+                meshes.mesh(key.part()).turned(key.turnedDeg()), key.recipe(), progress));
         return Estimate.of(toolpath, lay.recipe(), request.printer(), request.material(), progress);
     }
 

@@ -3,13 +3,17 @@ package fabbrica.web.platform;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import fabbrica.core.bed.Footprint;
+import fabbrica.core.inspect.Poses;
+import fabbrica.core.inspect.Poses.Pose;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
+import java.util.List;
 import org.springframework.stereotype.Component;
 
-/** Meshes of stored files, and their footprints; both are read again when memory ran short. */
+/** Meshes of stored files, and what is asked of them again and again; all is read anew when memory ran short. */
 @Component
 public class Meshes {
 
@@ -18,7 +22,8 @@ public class Meshes {
 
     private final FileStore files;
     private final Cache<String, Mesh> meshes = Caffeine.newBuilder().maximumSize(MOST_MESHES).softValues().build();
-    private final Cache<String, Footprint> footprints = Caffeine.newBuilder().maximumSize(MOST_FOOTPRINTS).build();
+    private final Cache<Lying, Footprint> footprints = Caffeine.newBuilder().maximumSize(MOST_FOOTPRINTS).build();
+    private final Cache<Lying, List<Pose>> poses = Caffeine.newBuilder().maximumSize(MOST_FOOTPRINTS).build();
 
     Meshes(FileStore files) {
         this.files = files;
@@ -32,8 +37,17 @@ public class Meshes {
         });
     }
 
-    /** Of the mesh in the file's own numbers. */
-    public Footprint footprint(String sha256) {
-        return footprints.get(sha256, key -> Footprint.of(mesh(key)));
+    /** The mesh in millimetres as it lies. */
+    public Mesh mesh(Lying part) {
+        return mesh(part.sha256()).scaled(part.factor()).turned(part.rotation());
+    }
+
+    public Footprint footprint(Lying part) {
+        return footprints.get(part, key -> Footprint.of(mesh(key)));
+    }
+
+    /** The best ways to lie, from how the part was drawn. */
+    public List<Pose> poses(Lying part) {
+        return poses.get(part.turned(Rotation.NONE), key -> Poses.of(mesh(key)));
     }
 }

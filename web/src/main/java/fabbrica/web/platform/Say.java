@@ -1,6 +1,10 @@
 package fabbrica.web.platform;
 
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.inspect.Finding;
+import fabbrica.core.inspect.Findings;
+import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.units.Spoken;
@@ -9,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** Quantities and states in the words and marks of the pages; used in templates as {@code @say}. */
@@ -33,6 +38,33 @@ public class Say {
 
     public String number(double value) {
         return Spoken.number(value, 2);
+    }
+
+    public String whole(double value) {
+        return Spoken.number(value, 0);
+    }
+
+    /** A length in millimetres; "none" where there is nothing to measure. */
+    public String length(double millimetres) {
+        return Double.isInfinite(millimetres) ? "none" : Spoken.number(millimetres, 2) + " mm";
+    }
+
+    /** The codes of what was found on a part by the usual limits, worst first, each with its mark. */
+    public String codes(Inspection inspection) {
+        List<Finding> findings = Findings.of(inspection, PrintLimits.USUAL);
+        return findings.isEmpty() ? "● nothing to report" : findings.stream()
+                .map(f -> severity(f.severity()).substring(0, 1) + " " + f.code().code()).collect(Collectors.joining(", "));
+    }
+
+    /** How many findings of each weight: "1 stops it, 2 want care". */
+    public String findings(List<Finding> findings) {
+        long stops = findings.stream().filter(f -> f.severity() == Severity.BLOCK).count();
+        long care = findings.stream().filter(f -> f.severity() == Severity.CARE).count();
+        long notes = findings.size() - stops - care;
+        return Stream.of(stops == 0 ? "" : stops + (stops == 1 ? " finding stops it" : " findings stop it"),
+                        care == 0 ? "" : care + (care == 1 ? " wants care" : " want care"),
+                        notes == 0 ? "" : notes + (notes == 1 ? " note" : " notes"))
+                .filter(part -> !part.isEmpty()).collect(Collectors.joining(", "));
     }
 
     public String count(long value) {

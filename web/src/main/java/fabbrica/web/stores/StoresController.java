@@ -1,6 +1,7 @@
 package fabbrica.web.stores;
 
 import fabbrica.core.bed.Bed;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
@@ -250,14 +251,18 @@ class StoresController {
         double filament = form.number("filamentMm", "Filament diameter");
         int maxNozzle = form.count("maxNozzleC", "Hottest nozzle");
         int maxBed = form.count("maxBedC", "Hottest bed");
+        double gap = form.number("narrowestGap", "Narrowest gap");
+        double bridge = form.number("longestBridge", "Longest bridge");
         Optional<StockNozzle> nozzle = inventory.nozzle(nozzleId);
         if (nozzle.isEmpty()) {
             form.problem("Choose one of the lab's nozzles.");
         }
+        form.made(() -> new PrintLimits(0.4, 0.2, gap, bridge));
         return form.made(() -> new StockPrinter(new Printer(key, name, new Bed(width, depth, height, keepOut),
                 nozzle.orElseThrow().nozzle(), new Kinematics(k[0], k[1], k[2], k[3], k[4], k[5], k[6]),
                 new Preparation(p[0], p[1], p[2], p[3], p[4], p[5]), filament, form.flag("enclosed"), maxNozzle,
-                maxBed, new HashSet<>(form.all("materialId"))), nozzleId, form.flag("outOfOrder")));
+                maxBed, new HashSet<>(form.all("materialId"))), nozzleId, gap, bridge, form.flag("raftAlways"),
+                form.flag("outOfOrder")));
     }
 
     /** One zone a line: left, front, right and back in millimetres. */
@@ -280,7 +285,7 @@ class StoresController {
 
     private static MultiValueMap<String, String> printerDefaults() {
         MultiValueMap<String, String> values =
-                values(new StockPrinter(BuiltIn.printer("standard").orElseThrow(), 0, false));
+                values(StockPrinter.usual(BuiltIn.printer("standard").orElseThrow(), 0, false));
         values.set("name", "");
         return values;
     }
@@ -303,6 +308,9 @@ class StoresController {
         PrinterFields.PREPARATION.forEach(field -> values.set(field.name(),
                 plain(field.value().applyAsDouble(printer.preparation()))));
         flag(values, "enclosed", printer.enclosed());
+        values.set("narrowestGap", plain(stock.narrowestGapMm()));
+        values.set("longestBridge", plain(stock.longestBridgeMm()));
+        flag(values, "raftAlways", stock.raftAlways());
         flag(values, "outOfOrder", stock.outOfOrder());
         values.put("materialId", new ArrayList<>(printer.materialIds()));
         return values;

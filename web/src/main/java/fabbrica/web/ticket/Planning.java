@@ -5,6 +5,7 @@ import fabbrica.core.bed.Footprint;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Suitability;
 import fabbrica.core.estimate.Verdict;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
@@ -15,6 +16,7 @@ import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.Estimator.Standing;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
@@ -37,13 +39,16 @@ public class Planning {
     private final Inventory inventory;
     private final Members members;
     private final Meshes meshes;
+    private final Inspections inspections;
     private final Estimator estimator;
     private final PrinterQueues queues;
 
-    Planning(Inventory inventory, Members members, Meshes meshes, Estimator estimator, PrinterQueues queues) {
+    Planning(Inventory inventory, Members members, Meshes meshes, Inspections inspections, Estimator estimator,
+             PrinterQueues queues) {
         this.inventory = inventory;
         this.members = members;
         this.meshes = meshes;
+        this.inspections = inspections;
         this.estimator = estimator;
         this.queues = queues;
     }
@@ -102,7 +107,31 @@ public class Planning {
     }
 
     public Verdict verdict(Ticket ticket, Map<StockPrinter, BedFit> fits) {
-        return Verdict.of(ticket.inspection(), fits.values());
+        return Verdict.of(inspections.of(ticket.lying()), limits(ticket, fits), fits.values());
+    }
+
+    /** What the printer in mind holds: the planned one, else the first on which the part fits, else the first. */
+    public PrintLimits limits(Ticket ticket, Map<StockPrinter, BedFit> fits) {
+        return inMind(ticket, fits).map(StockPrinter::limits).orElse(PrintLimits.USUAL);
+    }
+
+    boolean raftAlways(Ticket ticket, Map<StockPrinter, BedFit> fits) {
+        return inMind(ticket, fits).map(StockPrinter::raftAlways).orElse(false);
+    }
+
+    /** The first estimate, with the everyday recipe, on the printer in mind, when the part fits there. */
+    public Optional<FirstEstimate> firstEstimate(Ticket ticket) {
+        Material material = wished(ticket);
+        Optional<StockPrinter> printer = inMind(ticket, fits(ticket));
+        return options(ticket, null, material).stream()
+                .filter(option -> printer.isPresent() && option.printer().id().equals(printer.get().id()))
+                .filter(option -> option.fit().fits()).findFirst().map(option -> firstEstimate(ticket, option, material));
+    }
+
+    private static Optional<StockPrinter> inMind(Ticket ticket, Map<StockPrinter, BedFit> fits) {
+        return fits.keySet().stream().filter(printer -> printer.id().equals(ticket.printerId())).findFirst()
+                .or(() -> fits.entrySet().stream().filter(fit -> fit.getValue().fits()).map(Map.Entry::getKey).findFirst())
+                .or(() -> fits.keySet().stream().findFirst());
     }
 
     public List<FirstEstimate> firstEstimates(Ticket ticket) {
@@ -112,12 +141,15 @@ public class Planning {
             if (!option.fit().fits() || option.printer().outOfOrder()) {
                 continue;
             }
-            Recipe recipe = everyday(option.printer());
-            Standing standing = estimator.ask(request(ticket, option.printer().printer(), recipe, option.fit(),
-                    material));
-            estimates.add(new FirstEstimate(option, material, recipe, standing, price(standing, material)));
+            estimates.add(firstEstimate(ticket, option, material));
         }
         return estimates;
+    }
+
+    private FirstEstimate firstEstimate(Ticket ticket, PrinterOption option, Material material) {
+        Recipe recipe = everyday(option.printer());
+        Standing standing = estimator.ask(request(ticket, option.printer().printer(), recipe, option.fit(), material));
+        return new FirstEstimate(option, material, recipe, standing, price(standing, material));
     }
 
     /** The material wished for by name, else the first that any printer takes. */
@@ -261,7 +293,7 @@ public class Planning {
     }
 
     private BedFit fit(Ticket ticket, Printer printer, Recipe recipe) {
-        Footprint footprint = meshes.footprint(ticket.model().sha256()).scaled(ticket.factor());
+        Footprint footprint = meshes.footprint(ticket.lying());
         return BedFit.of(footprint, printer.bed(), recipe.adhesion().allowance(recipe.lineWidthMm()));
     }
 
@@ -271,8 +303,7 @@ public class Planning {
 
     private static Estimator.Request request(Ticket ticket, Printer printer, Recipe recipe, BedFit fit,
                                              Material material) {
-        return new Estimator.Request(new Estimator.Lay(ticket.model().sha256(), ticket.factor(), fit.rotationDeg(),
-                recipe), printer, material);
+        return new Estimator.Request(new Estimator.Lay(ticket.lying(), fit.rotationDeg(), recipe), printer, material);
     }
 
     private Money price(Standing standing, Material material) {

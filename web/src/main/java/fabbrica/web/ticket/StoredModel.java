@@ -1,13 +1,13 @@
 package fabbrica.web.ticket;
 
-import fabbrica.core.inspect.Inspection;
 import fabbrica.core.mesh.io.ModelFormat;
 
 /**
  * A model file on a ticket.
  *
- * @param inspection in the file's own numbers
+ * @param revisionOf the model as it came, when this one was made from it; else null
+ * @param madeBy     how it was made from it; empty for a model as it came
  */
 public record StoredModel(long id, String name, String sha256, long bytes, ModelFormat format,
-                          Inspection inspection) {
+                          Long revisionOf, String madeBy) {
 }

@@ -1,9 +1,10 @@
 package fabbrica.web.ticket;
 
-import fabbrica.core.inspect.Inspection;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.LengthUnit;
+import fabbrica.web.platform.Lying;
 import java.time.Instant;
 
 /**
@@ -13,12 +14,13 @@ import java.time.Instant;
  * @param purpose       null until chosen
  * @param neededBy      null when there is no hurry
  * @param scalePercent  100 prints the part as drawn
+ * @param rotation      from how the part was drawn to how it lies
  * @param recipe        null until the ticket is planned
  * @param promisedS     seconds of one copy, as planned
  * @param queuedAt      when it was sent to its printer; null before
  */
 public record Ticket(long id, StoredModel model, TicketState state, Request request, LengthUnit unit,
-                     double scalePercent, String printerId, Long spoolId, StartingPoint startingPoint, Recipe recipe,
+                     double scalePercent, Rotation rotation, String printerId, Long spoolId, StartingPoint startingPoint, Recipe recipe,
                      double promisedS, double promisedG, Instant queuedAt, Instant createdAt) {
 
     /** What the member asks for. */
@@ -26,13 +28,21 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
                           int quantity, String source, String designerNotes) {
     }
 
-    /** From the file's numbers to millimetres. */
-    public double factor() {
-        return unit.millimetres() * scalePercent / 100;
+    /** The part as it lies on the bed. */
+    public Lying lying() {
+        return new Lying(model.sha256(), unit.millimetres() * scalePercent / 100, rotation);
     }
 
-    public Inspection inspection() {
-        return model.inspection().scaled(factor());
+    /** The same ticket with its part lying another way. */
+    public Ticket turned(Rotation other) {
+        return new Ticket(id, model, state, request, unit, scalePercent, other, printerId, spoolId, startingPoint, recipe,
+                promisedS, promisedG, queuedAt, createdAt);
+    }
+
+    /** The same ticket with its part at another scale. */
+    public Ticket scaled(double percent) {
+        return new Ticket(id, model, state, request, unit, percent, rotation, printerId, spoolId, startingPoint, recipe,
+                promisedS, promisedG, queuedAt, createdAt);
     }
 
     public boolean isPlanned() {

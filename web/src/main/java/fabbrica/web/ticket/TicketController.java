@@ -2,6 +2,8 @@ package fabbrica.web.ticket;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Verdict;
+import fabbrica.core.inspect.Inspection;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Recipe;
@@ -12,6 +14,7 @@ import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
@@ -44,16 +47,18 @@ class TicketController {
     private final Inventory inventory;
     private final PartDrawing drawing;
     private final Estimator estimator;
+    private final Inspections inspections;
     private final Moments moments;
 
     TicketController(Tickets tickets, Planning planning, Members members, Inventory inventory, PartDrawing drawing,
-                     Estimator estimator, Moments moments) {
+                     Estimator estimator, Inspections inspections, Moments moments) {
         this.tickets = tickets;
         this.planning = planning;
         this.members = members;
         this.inventory = inventory;
         this.drawing = drawing;
         this.estimator = estimator;
+        this.inspections = inspections;
         this.moments = moments;
     }
 
@@ -210,11 +215,19 @@ class TicketController {
     private String page(Ticket ticket, MultiValueMap<String, String> entered, List<String> problems, Model page) {
         Map<StockPrinter, BedFit> fits = planning.fits(ticket);
         page.addAttribute("ticket", ticket);
-        page.addAttribute("inspection", ticket.inspection());
+        Inspection inspection = inspections.of(ticket.lying());
+        Verdict verdict = planning.verdict(ticket, fits);
+        page.addAttribute("inspection", inspection);
         page.addAttribute("fits", fits);
         page.addAttribute("fitting", fits.values().stream().filter(BedFit::fits).count());
-        page.addAttribute("verdict", planning.verdict(ticket, fits));
-        page.addAttribute("drawing", drawing.svg(ticket));
+        page.addAttribute("verdict", verdict);
+        page.addAttribute("findings", PinnedFinding.of(verdict.findings()));
+        page.addAttribute("drawing", drawing.svg(ticket.lying(), verdict.findings().stream()
+                .flatMap(finding -> finding.places().stream()).toList()));
+        page.addAttribute("limits", planning.limits(ticket, fits));
+        page.addAttribute("advice", PrintAdvice.of(ticket, inspection, planning.limits(ticket, fits),
+                planning.raftAlways(ticket, fits)));
+        page.addAttribute("experience", tickets.experience(ticket));
         page.addAttribute("units", LengthUnit.values());
         page.addAttribute("problems", problems);
         page.addAttribute("v", (entered == null ? values(ticket) : entered).toSingleValueMap());

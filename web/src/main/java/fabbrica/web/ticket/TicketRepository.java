@@ -1,7 +1,7 @@
 package fabbrica.web.ticket;
 
-import fabbrica.core.inspect.Inspection;
 import fabbrica.core.mesh.io.ModelFormat;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.outcome.Defect;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
@@ -21,7 +21,7 @@ import tools.jackson.databind.ObjectMapper;
 class TicketRepository {
 
     private static final String TICKETS = """
-            select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.inspection
+            select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.revision_of, m.made_by
             from ticket t join model m on m.id = t.model_id""";
     private static final String RUNS = """
             select r.*, m.name as model_name, coalesce(p.name, '') as member_name, pr.name as printer_name,
@@ -74,6 +74,34 @@ class TicketRepository {
     void saveSize(long id, LengthUnit unit, double scalePercent) {
         jdbc.sql("update ticket set unit = ?, scale_percent = ? where id = ?")
                 .params(unit.symbol(), scalePercent, id).update();
+    }
+
+    void saveRotation(long id, Rotation rotation) {
+        jdbc.sql("update ticket set rotation = ? where id = ?").params(json.writeValueAsString(rotation), id).update();
+    }
+
+    /** A model made from a ticket's; it belongs to the same hand-over and points at the model as it came. */
+    long insertRevision(StoredModel of, Revision revision) {
+        return jdbc.sql("""
+                insert into model (hand_over_id, name, sha256, bytes, format, declared_unit, revision_of, made_by)
+                select hand_over_id, ?, ?, ?, ?, declared_unit, coalesce(revision_of, id), ? from model where id = ?
+                returning id""")
+                .params(revision.name(), revision.sha256(), revision.bytes(), revision.format().name(),
+                        revision.madeBy(), of.id()).query(Long.class).single();
+    }
+
+    void saveModel(long id, long modelId) {
+        jdbc.sql("update ticket set model_id = ? where id = ?").params(modelId, id).update();
+    }
+
+    /** Tickets whose model came from the same place, and how many of them had a run that failed. */
+    Experience experience(String source, long exceptTicket) {
+        return jdbc.sql("""
+                select count(*) as files, coalesce(sum(exists (select 1 from run r where r.ticket_id = t.id)), 0) as printed,
+                    coalesce(sum(exists (select 1 from run r where r.ticket_id = t.id and r.state = 'FAILED')), 0) as failed
+                from ticket t where lower(trim(t.source)) = lower(trim(?)) and t.id <> ?""").params(source, exceptTicket)
+                .query((row, n) -> new Experience(row.getInt("files"), row.getInt("printed"), row.getInt("failed")))
+                .single();
     }
 
     void savePlan(long id, String printerId, long spoolId, StartingPoint start, Recipe recipe, double promisedS,
@@ -160,17 +188,18 @@ class TicketRepository {
         Long memberId = row.wasNull() ? null : member;
         long spool = row.getLong("spool_id");
         Long spoolId = row.wasNull() ? null : spool;
+        long original = row.getLong("revision_of");
         return new Ticket(row.getLong("id"),
                 new StoredModel(row.getLong("model_id"), row.getString("model_name"), row.getString("sha256"),
                         row.getLong("bytes"), ModelFormat.valueOf(row.getString("format")),
-                        json.readValue(row.getString("inspection"), Inspection.class)),
+                        original == 0 ? null : original, row.getString("made_by")),
                 TicketState.valueOf(row.getString("state")),
                 new Request(memberId, purpose == null ? null : Purpose.valueOf(purpose),
                         instant(row.getString("needed_by")), row.getString("material_wish"),
                         row.getString("colour_wish"), row.getInt("quantity"), row.getString("source"),
                         row.getString("designer_notes")),
                 LengthUnit.ofSymbol(row.getString("unit")).orElseThrow(), row.getDouble("scale_percent"),
-                row.getString("printer_id"), spoolId,
+                json.readValue(row.getString("rotation"), Rotation.class), row.getString("printer_id"), spoolId,
                 StartingPoint.ofCode(row.getString("starting_point")).orElse(StartingPoint.DAILY_BREAD),
                 recipe == null ? null : json.readValue(recipe, Recipe.class), row.getDouble("promised_s"),
                 row.getDouble("promised_g"), instant(row.getString("queued_at")),

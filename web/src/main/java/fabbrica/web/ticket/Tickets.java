@@ -1,6 +1,7 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.outcome.Defect;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
@@ -72,17 +73,61 @@ public class Tickets {
 
     @Transactional
     public void resize(long id, LengthUnit unit, double scalePercent, String who) {
-        Ticket ticket = ticket(id);
-        if (!ticket.state().atCounter() && !ticket.state().canBePlanned()) {
-            throw new Refusal("The size can no longer be changed: the ticket is “%s”.".formatted(
-                    ticket.state().label().toLowerCase()));
-        }
+        Ticket ticket = changeable(id);
         repository.saveSize(id, unit, scalePercent);
         record(id, who, "size set to %s %%, read in %s".formatted(Spoken.number(scalePercent, 2), unit.symbol()), "");
-        if (ticket.state() == TicketState.QUEUED) {
-            move(ticket, TicketState.ACCEPTED);
-            record(id, who, "taken out of the queue", "another size needs a new plan");
+        planAgain(ticket, who, "another size needs a new plan");
+    }
+
+    /** @param rotation from how the part was drawn */
+    @Transactional
+    public void turn(long id, Rotation rotation, String who) {
+        Ticket ticket = changeable(id);
+        repository.saveRotation(id, rotation);
+        record(id, who, "turned to lie another way", "");
+        planAgain(ticket, who, "it lies another way and needs a new plan");
+    }
+
+    /** Puts a model made from the ticket's in its place; the one before stays stored. */
+    @Transactional
+    public void revise(long id, Revision revision, String who) {
+        Ticket ticket = changeable(id);
+        repository.saveModel(id, repository.insertRevision(ticket.model(), revision));
+        record(id, who, "model revised", revision.madeBy());
+        planAgain(ticket, who, "another model needs a new plan");
+    }
+
+    /** Takes a part out of the ticket's model and gives it a ticket of its own, like this one. */
+    @Transactional
+    public long openPart(long id, Revision part, String who) {
+        Ticket ticket = changeable(id);
+        long made = repository.insert(repository.insertRevision(ticket.model(), part), ticket.unit(), clock.instant());
+        repository.saveSize(made, ticket.unit(), ticket.scalePercent());
+        repository.saveRotation(made, ticket.rotation());
+        repository.saveRequest(made, ticket.request());
+        record(made, who, "taken out of ticket no. " + id, "");
+        return made;
+    }
+
+    /** Goes back to the model as it came. */
+    @Transactional
+    public void restore(long id, String who) {
+        Ticket ticket = changeable(id);
+        if (ticket.model().revisionOf() == null) {
+            throw new Refusal("The ticket has the model as it came.");
         }
+        if (repository.ofModel(ticket.model().revisionOf()).isPresent()) {
+            throw new Refusal("The model as it came is on another ticket now.");
+        }
+        repository.saveModel(id, ticket.model().revisionOf());
+        record(id, who, "went back to the model as it came", "");
+        planAgain(ticket, who, "another model needs a new plan");
+    }
+
+    /** What came of earlier files from the same source; all zero when none is named. */
+    public Experience experience(Ticket ticket) {
+        String source = ticket.request().source();
+        return source.isBlank() ? new Experience(0, 0, 0) : repository.experience(source, ticket.id());
     }
 
     @Transactional
@@ -225,6 +270,22 @@ public class Tickets {
         }
         move(ticket, to);
         record(id, who, what, why);
+    }
+
+    private Ticket changeable(long id) {
+        Ticket ticket = ticket(id);
+        if (!ticket.state().atCounter() && !ticket.state().canBePlanned()) {
+            throw new Refusal("The part can no longer be changed: the ticket is “%s”.".formatted(
+                    ticket.state().label().toLowerCase()));
+        }
+        return ticket;
+    }
+
+    private void planAgain(Ticket ticket, String who, String why) {
+        if (ticket.state() == TicketState.QUEUED) {
+            move(ticket, TicketState.ACCEPTED);
+            record(ticket.id(), who, "taken out of the queue", why);
+        }
     }
 
     private static void requireAtCounter(Ticket ticket) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Files3d;
 import fabbrica.web.platform.Refusal;
@@ -26,6 +27,8 @@ import org.springframework.beans.factory.annotation.Autowired;
 class IntakeTest {
 
     @Autowired
+    private Inspections inspections;
+    @Autowired
     private Intake intake;
     @Autowired
     private Tickets tickets;
@@ -38,7 +41,7 @@ class IntakeTest {
         long ticket = taken.pieces().getFirst().ticketId();
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.NEW);
         assertThat(tickets.ticket(ticket).model().name()).isEqualTo("hook.stl");
-        assertThat(tickets.ticket(ticket).inspection().triangles()).isEqualTo(12);
+        assertThat(inspections.of(tickets.ticket(ticket).lying()).triangles()).isEqualTo(12);
         assertThat(tickets.history(ticket)).hasSize(1);
     }
 

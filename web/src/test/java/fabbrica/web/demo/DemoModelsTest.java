@@ -8,6 +8,7 @@ import fabbrica.core.bed.Footprint;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Findings;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
@@ -33,7 +34,7 @@ class DemoModelsTest {
                 DemoModels.gear(), DemoModels.phoneStand(), DemoModels.keyTag(), DemoModels.cableComb(),
                 DemoModels.coaster(), DemoModels.wallHook())) {
             assertThat(Inspection.of(mesh).soundness().watertight()).isTrue();
-            assertThat(Inspection.of(mesh).soundness().bodies()).isEqualTo(1);
+            assertThat(Inspection.of(mesh).soundness().bodies()).hasSize(1);
         }
     }
 
@@ -43,6 +44,16 @@ class DemoModelsTest {
         assertThat(codes(DemoModels.knobInInches())).contains(Finding.Code.UNIT_SUSPECT);
         assertThat(codes(DemoModels.mushroom())).contains(Finding.Code.OVERHANG);
         assertThat(codes(DemoModels.hingeBox())).contains(Finding.Code.MULTIPLE_BODIES);
+    }
+
+    @Test
+    void there_is_a_specimen_for_each_finding() {
+        List<Finding.Code> shown = DemoModels.troubles().values().stream().flatMap(mesh -> codes(mesh).stream())
+                .distinct().toList();
+        assertThat(shown).contains(Arrays.stream(Finding.Code.values()).filter(code -> code != Finding.Code.TOO_BIG)
+                .toArray(Finding.Code[]::new));
+        Footprint gnome = Footprint.of(DemoModels.troubles().get("garden-gnome-of-a-metre.stl"));
+        assertThat(BuiltIn.printers()).noneMatch(printer -> BedFit.of(gnome, printer.bed(), Allowance.NONE).fits());
     }
 
     @Test
@@ -62,6 +73,6 @@ class DemoModelsTest {
     }
 
     private static List<Finding.Code> codes(Mesh mesh) {
-        return Findings.of(Inspection.of(mesh)).stream().map(Finding::code).toList();
+        return Findings.of(Inspection.of(mesh), PrintLimits.USUAL).stream().map(Finding::code).toList();
     }
 }

@@ -1,12 +1,13 @@
 package fabbrica.web.platform;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
@@ -18,6 +19,8 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
 class EstimatorTest {
+
+    private static final Lying PART = new Lying("abc", 1, Rotation.NONE);
 
     private static final Printer STANDARD = BuiltIn.printer("standard").orElseThrow();
     private static final Recipe RECIPE = StartingPoint.DAILY_BREAD.recipe(STANDARD.nozzle(), STANDARD.kinematics());
@@ -32,24 +35,24 @@ class EstimatorTest {
 
     @Test
     void what_is_asked_for_twice_is_worked_out_once() throws InterruptedException {
-        when(meshes.mesh(anyString())).thenReturn(Shapes.box(20, 20, 4));
+        when(meshes.mesh(any(Lying.class))).thenReturn(Shapes.box(20, 20, 4));
         Standing first = settled(request(STANDARD));
         assertThat(first).isInstanceOf(Standing.Done.class);
         assertThat(estimator.ask(request(STANDARD))).isEqualTo(first);
-        verify(meshes, times(1)).mesh("abc");
+        verify(meshes, times(1)).mesh(PART);
     }
 
     @Test
     void printers_with_one_recipe_share_the_toolpath() throws InterruptedException {
-        when(meshes.mesh(anyString())).thenReturn(Shapes.box(20, 20, 4));
+        when(meshes.mesh(any(Lying.class))).thenReturn(Shapes.box(20, 20, 4));
         settled(request(STANDARD));
         settled(request(STANDARD.with(STANDARD.kinematics().withAcceleration(300))));
-        verify(meshes, times(1)).mesh("abc");
+        verify(meshes, times(1)).mesh(PART);
     }
 
     @Test
     void a_part_that_cannot_be_worked_out_is_said_and_may_be_asked_for_again() throws InterruptedException {
-        when(meshes.mesh(anyString())).thenThrow(new IllegalStateException("disk gone"))
+        when(meshes.mesh(any(Lying.class))).thenThrow(new IllegalStateException("disk gone"))
                 .thenReturn(Shapes.box(20, 20, 4));
         assertThat(settled(request(STANDARD))).isInstanceOf(Standing.Failed.class);
         assertThat(settled(request(STANDARD))).isInstanceOf(Standing.Done.class);
@@ -58,7 +61,7 @@ class EstimatorTest {
     @Test
     void work_that_nobody_waits_for_is_stopped() throws InterruptedException {
         CountDownLatch reading = new CountDownLatch(1), stopped = new CountDownLatch(1);
-        when(meshes.mesh(anyString())).thenAnswer(call -> {
+        when(meshes.mesh(any(Lying.class))).thenAnswer(call -> {
             reading.countDown();
             stopped.await();
             return Shapes.box(20, 20, 4);
@@ -87,6 +90,6 @@ class EstimatorTest {
     }
 
     private static Estimator.Request request(Printer printer) {
-        return new Estimator.Request(new Estimator.Lay("abc", 1, 0, RECIPE), printer, BuiltIn.PLA);
+        return new Estimator.Request(new Estimator.Lay(PART, 0, RECIPE), printer, BuiltIn.PLA);
     }
 }

@@ -62,7 +62,7 @@ class PlanningTest {
     @Test
     void three_views_with_six_figures_are_drawn() {
         Mesh part = Shapes.box(42, 31, 60);
-        String svg = drawing.svg(tickets.ticket(steps.taken(part)));
+        String svg = drawing.svg(tickets.ticket(steps.taken(part)).lying(), List.of());
         assertThat(svg).contains(">42<", ">31<", ">60<", "from above", "from the front", "from the right");
         assertThat(svg.split("class=\"tick\"")).hasSize(1 + 12);
     }

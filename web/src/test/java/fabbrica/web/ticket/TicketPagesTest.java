@@ -13,6 +13,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.units.LengthUnit;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.account.Members;
@@ -24,6 +25,8 @@ import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilde
 @DemoLabTest
 class TicketPagesTest {
 
+    @Autowired
+    private Inspections inspections;
     @Autowired
     private MockMvc mvc;
     @Autowired
@@ -94,7 +97,7 @@ class TicketPagesTest {
         mvc.perform(send("/tickets/" + id + "/size").param("unit", "in").param("scale", "50"))
                 .andExpect(redirectedUrl("/tickets/" + id));
         assertThat(tickets.ticket(id).unit()).isEqualTo(LengthUnit.INCH);
-        assertThat(tickets.ticket(id).inspection().bounds().sizeX()).isEqualTo(254);
+        assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeX()).isEqualTo(254);
     }
 
     @Test

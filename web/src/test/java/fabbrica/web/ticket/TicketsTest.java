@@ -8,6 +8,7 @@ import fabbrica.core.estimate.Estimate;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.outcome.Defect;
 import fabbrica.core.units.LengthUnit;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.platform.Refusal;
@@ -21,6 +22,8 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 @DemoLabTest
 class TicketsTest {
 
+    @Autowired
+    private Inspections inspections;
     @Autowired
     private Tickets tickets;
     @Autowired
@@ -142,7 +145,7 @@ class TicketsTest {
         long id = queued(1);
         tickets.resize(id, LengthUnit.MILLIMETRE, 50, "mira");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.ACCEPTED);
-        assertThat(tickets.ticket(id).inspection().bounds().sizeX()).isCloseTo(10, within(1e-6));
+        assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeX()).isCloseTo(10, within(1e-6));
     }
 
     @Test

@@ -14,10 +14,13 @@ public record Rotation(double w, double x, double y, double z) {
         if (!(length > 0) || !Double.isFinite(length)) {
             throw new IllegalArgumentException("a rotation needs a quaternion other than zero");
         }
-        w /= length;
-        x /= length;
-        y /= length;
-        z /= length;
+        // One that is normal already stays as it is, digit for digit, however often it is written and read.
+        if (Math.abs(length - 1) > 1e-12) {
+            w /= length;
+            x /= length;
+            y /= length;
+            z /= length;
+        }
     }
 
     /** The smallest rotation after which direction (nx, ny, nz), of any length above zero, points straight down. */

@@ -1,0 +1,50 @@
+package fabbrica.core.inspect;
+
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.Mesh;
+import java.util.Arrays;
+
+/**
+ * A coarser copy of a fine mesh: vertices gathered on a grid of {@value #CELLS} cells along the longest side (Rossignac
+ * and Borrel, "Multi-resolution 3D approximations for rendering complex scenes", 1993). Every vertex of the copy is one
+ * of the mesh; triangles within a cell vanish. For looking and for scoring, not for measuring. Linear.
+ */
+public final class Coarser {
+
+    private static final int CELLS = 90;
+
+    private Coarser() {
+    }
+
+    public static Mesh of(Mesh mesh) {
+        Bounds bounds = mesh.bounds();
+        double cell = Math.max(bounds.largestSide() / CELLS, 1e-9);
+        int side = CELLS + 1;
+        int[] representatives = new int[side * side * side];
+        int[] vertices = new int[mesh.vertexCount()];
+        double[] xyz = new double[3 * Math.min(mesh.vertexCount(), representatives.length)];
+        int count = 0;
+        for (int v = 0; v < vertices.length; v++) {
+            int at = ((int) ((mesh.x(v) - bounds.minX()) / cell) * side + (int) ((mesh.y(v) - bounds.minY()) / cell))
+                    * side + (int) ((mesh.z(v) - bounds.minZ()) / cell);
+            if (representatives[at] == 0) {
+                xyz[3 * count] = mesh.x(v);
+                xyz[3 * count + 1] = mesh.y(v);
+                xyz[3 * count + 2] = mesh.z(v);
+                representatives[at] = ++count;
+            }
+            vertices[v] = representatives[at] - 1;
+        }
+        int[] corners = new int[3 * mesh.triangleCount()];
+        int kept = 0;
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            int a = vertices[mesh.corner(t, 0)], b = vertices[mesh.corner(t, 1)], c = vertices[mesh.corner(t, 2)];
+            if (a != b && b != c && c != a) {
+                corners[kept++] = a;
+                corners[kept++] = b;
+                corners[kept++] = c;
+            }
+        }
+        return new Mesh(Arrays.copyOf(xyz, 3 * count), Arrays.copyOf(corners, kept));
+    }
+}

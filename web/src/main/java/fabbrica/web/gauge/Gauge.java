@@ -1,0 +1,183 @@
+package fabbrica.web.gauge;
+
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.estimate.Verdict;
+import fabbrica.core.inspect.Finding;
+import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.Poses;
+import fabbrica.core.inspect.Poses.Pose;
+import fabbrica.core.inspect.PrintLimits;
+import fabbrica.core.inspect.Severity;
+import fabbrica.core.mesh.io.ModelFormat;
+import fabbrica.core.mesh.io.ply.PlyWriter;
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.mesh.repair.Repair;
+import fabbrica.core.mesh.repair.Split;
+import fabbrica.web.platform.FileStore;
+import fabbrica.web.platform.FileStore.Stored;
+import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Planning;
+import fabbrica.web.ticket.Planning.FirstEstimate;
+import fabbrica.web.ticket.Revision;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Tickets;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+
+/** Changes a ticket's part: turns it, mends it, takes it apart; and says beforehand what a change would do. */
+@Service
+class Gauge {
+
+    private static final int MOST_PARTS = 50;
+
+    private final Tickets tickets;
+    private final Planning planning;
+    private final Meshes meshes;
+    private final Inspections inspections;
+    private final FileStore files;
+
+    Gauge(Tickets tickets, Planning planning, Meshes meshes, Inspections inspections, FileStore files) {
+        this.tickets = tickets;
+        this.planning = planning;
+        this.meshes = meshes;
+        this.inspections = inspections;
+        this.files = files;
+    }
+
+    /** A way to lie beside what it would take on the printer in mind. */
+    record PosedPart(Pose pose, Ticket ticket, boolean current, Optional<FirstEstimate> estimate) {
+    }
+
+    /**
+     * What another scale would do.
+     *
+     * @param gone findings that are there now and would not be
+     * @param come findings that would be there and are not now
+     */
+    record Rescaled(double percent, Bounds bounds, List<String> fitting, List<Finding> gone, List<Finding> come,
+                    double smallestPercent) {
+    }
+
+    /** The pose the part has, then the best ones found. */
+    List<PosedPart> poses(Ticket ticket) {
+        List<PosedPart> posed = new ArrayList<>();
+        Pose now = Poses.pose(meshes.mesh(ticket.turned(Rotation.NONE).lying()), ticket.rotation());
+        posed.add(new PosedPart(now, ticket, true, planning.firstEstimate(ticket)));
+        for (Pose pose : meshes.poses(ticket.lying())) {
+            Ticket turned = ticket.turned(pose.rotation());
+            if (!isSame(pose, now)) {
+                posed.add(new PosedPart(pose, turned, false, planning.firstEstimate(turned)));
+            }
+        }
+        posed.sort(Comparator.comparingDouble((PosedPart part) -> part.pose().score()).reversed());
+        return posed;
+    }
+
+    /** Two poses are one when the same direction points down. */
+    private static boolean isSame(Pose a, Pose b) {
+        double[] m = a.rotation().matrix(), n = b.rotation().matrix();
+        return m[6] * n[6] + m[7] * n[7] + m[8] * n[8] > 0.9999;
+    }
+
+    Rescaled rescaled(Ticket ticket, double percent) {
+        Ticket other = ticket.scaled(percent);
+        Map<StockPrinter, BedFit> fitsNow = planning.fits(ticket), fitsThen = planning.fits(other);
+        PrintLimits limits = planning.limits(ticket, fitsNow);
+        Inspection now = inspections.of(ticket.lying()), then = inspections.of(other.lying());
+        List<Finding> before = Verdict.of(now, limits, fitsNow.values()).findings();
+        List<Finding> after = Verdict.of(then, limits, fitsThen.values()).findings();
+        return new Rescaled(percent, then.bounds(),
+                fitsThen.entrySet().stream().filter(fit -> fit.getValue().fits()).map(fit -> fit.getKey().name()).toList(),
+                missing(before, after), missing(after, before),
+                ticket.scalePercent() * limits.smallestScale(now.thickness()));
+    }
+
+    /** Findings of the first list whose kind and weight are not in the second. */
+    private static List<Finding> missing(List<Finding> from, List<Finding> in) {
+        return from.stream().filter(finding -> in.stream().noneMatch(other -> other.code() == finding.code()
+                && other.severity() == finding.severity())).toList();
+    }
+
+    void turn(long id, Rotation rotation, String who) {
+        tickets.turn(id, rotation, who);
+    }
+
+    /** Turns the part so that a face with this outward normal, as the part lies now, becomes its foot. */
+    void faceDown(long id, double nx, double ny, double nz, String who) {
+        double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+        if (!(length > 0) || !Double.isFinite(length)) {
+            throw new Refusal("Point at a face of the part first.");
+        }
+        tickets.turn(id, tickets.ticket(id).rotation().then(Rotation.bringingDown(nx, ny, nz)), who);
+    }
+
+    /** Mends the model as far as that is safe; the mended one becomes a new revision. */
+    Repair repair(long id, String who) {
+        Ticket ticket = tickets.ticket(id);
+        double unit = ticket.unit().millimetres();
+        Repair repair = Repair.of(meshes.mesh(ticket.model().sha256()).scaled(unit));
+        if (repair.changes().isEmpty()) {
+            throw new Refusal("There is nothing here that can be repaired safely. "
+                    + String.join(" ", repair.left()));
+        }
+        tickets.revise(id, stored(repair.mesh().scaled(1 / unit), ticket.model().name(),
+                "Repaired: " + String.join(" ", repair.changes())), who);
+        return repair;
+    }
+
+    /** Gives each body a ticket of its own; the first stays on this one. */
+    List<Long> split(long id, String who) {
+        Ticket ticket = tickets.ticket(id);
+        List<Mesh> parts = Split.of(meshes.mesh(ticket.model().sha256()));
+        if (parts.size() < 2 || parts.size() > MOST_PARTS) {
+            throw new Refusal(parts.size() < 2 ? "The model is one body; there is nothing to take apart."
+                    : "The model has %d bodies; more than %d are not taken apart here.".formatted(parts.size(), MOST_PARTS));
+        }
+        List<Long> others = new ArrayList<>();
+        for (int i = parts.size() - 1; i >= 0; i--) {
+            Revision part = stored(parts.get(i), numbered(ticket.model().name(), i + 1),
+                    "Body %d of %d of %s.".formatted(i + 1, parts.size(), ticket.model().name()));
+            if (i == 0) {
+                tickets.revise(id, part, who);
+            } else {
+                others.addFirst(tickets.openPart(id, part, who));
+            }
+        }
+        return others;
+    }
+
+    /** Whether a finding can be mended by {@link #repair}. */
+    static boolean isMendable(Finding finding) {
+        return finding.severity() != Severity.NOTE && switch (finding.code()) {
+            case OPEN_EDGES, FLIPPED, DUPLICATE -> true;
+            default -> false;
+        };
+    }
+
+    private Revision stored(Mesh mesh, String name, String madeBy) {
+        String stem = name.contains(".") ? name.substring(0, name.lastIndexOf('.')) : name;
+        try (FileStore.Writing writing = files.write()) {
+            PlyWriter.write(mesh, stem, writing.stream());
+            Stored stored = writing.finish();
+            return new Revision(stem + ".ply", stored.sha256(), stored.bytes(), ModelFormat.PLY, madeBy);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static String numbered(String name, int number) {
+        int dot = name.lastIndexOf('.');
+        return dot < 0 ? name + "-" + number : name.substring(0, dot) + "-" + number + name.substring(dot);
+    }
+}

@@ -1,0 +1,204 @@
+package fabbrica.web.gauge;
+
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.estimate.Verdict;
+import fabbrica.core.inspect.Coarser;
+import fabbrica.core.mesh.io.ModelFormat;
+import fabbrica.core.mesh.io.ModelWriters;
+import fabbrica.core.mesh.io.threemf.ThreeMfWriter;
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.mesh.repair.Repair;
+import fabbrica.core.units.OutOfRange;
+import fabbrica.web.platform.Estimator;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.PartDrawing;
+import fabbrica.web.ticket.PinnedFinding;
+import fabbrica.web.ticket.Planning;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Tickets;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.security.Principal;
+import java.util.List;
+import java.util.Map;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** The Gauge of a ticket: its part in space, ways to lie, other sizes, repair, export and the printed report. */
+@Controller
+@RequestMapping("/tickets/{id}/gauge")
+class GaugeController {
+
+    /** More triangles than this are thinned out for the screen. */
+    private static final int MOST_ON_SCREEN = 400_000;
+
+    private final Gauge gauge;
+    private final Tickets tickets;
+    private final Planning planning;
+    private final Meshes meshes;
+    private final Inspections inspections;
+    private final PartDrawing drawing;
+
+    GaugeController(Gauge gauge, Tickets tickets, Planning planning, Meshes meshes, Inspections inspections,
+                    PartDrawing drawing) {
+        this.gauge = gauge;
+        this.tickets = tickets;
+        this.planning = planning;
+        this.meshes = meshes;
+        this.inspections = inspections;
+        this.drawing = drawing;
+    }
+
+    /** Little-endian: counts of vertices and triangles as int32, x, y, z as float32, corners as int32. */
+    @GetMapping("/mesh")
+    void mesh(@PathVariable long id, HttpServletResponse response) throws IOException {
+        Mesh whole = meshes.mesh(tickets.ticket(id).lying());
+        Mesh mesh = whole.triangleCount() <= MOST_ON_SCREEN ? whole : Coarser.of(whole);
+        response.setContentType("application/octet-stream");
+        response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
+        ByteBuffer word = ByteBuffer.allocate(4).order(ByteOrder.LITTLE_ENDIAN);
+        try (OutputStream out = new BufferedOutputStream(response.getOutputStream(), 1 << 16)) {
+            out.write(word.putInt(0, mesh.vertexCount()).array());
+            out.write(word.putInt(0, mesh.triangleCount()).array());
+            for (int v = 0; v < mesh.vertexCount(); v++) {
+                out.write(word.putFloat(0, (float) mesh.x(v)).array());
+                out.write(word.putFloat(0, (float) mesh.y(v)).array());
+                out.write(word.putFloat(0, (float) mesh.z(v)).array());
+            }
+            for (int i = 0; i < 3 * mesh.triangleCount(); i++) {
+                out.write(word.putInt(0, mesh.corner(i / 3, i % 3)).array());
+            }
+        }
+    }
+
+    @GetMapping("/poses")
+    String poses(@PathVariable long id, Model page) {
+        List<Gauge.PosedPart> poses = gauge.poses(tickets.ticket(id));
+        page.addAttribute("ticket", tickets.ticket(id));
+        page.addAttribute("poses", poses);
+        page.addAttribute("drawing", drawing);
+        page.addAttribute("working", poses.stream().anyMatch(posed -> posed.estimate()
+                .filter(estimate -> estimate.standing() instanceof Estimator.Standing.Working).isPresent()));
+        return "gauge/poses :: table";
+    }
+
+    @GetMapping("/scale")
+    String scale(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        FormValues form = new FormValues(values);
+        double percent = form.number("scale", "Scale");
+        form.made(() -> OutOfRange.check("Scale", percent, 0.01, 100_000, "%"));
+        page.addAttribute("problems", form.problems());
+        if (form.fine()) {
+            page.addAttribute("rescaled", gauge.rescaled(tickets.ticket(id), percent));
+        }
+        return "gauge/scale :: preview";
+    }
+
+    @PostMapping("/turn")
+    String turn(@PathVariable long id, @RequestParam double w, @RequestParam double x, @RequestParam double y,
+                @RequestParam double z, Principal who, RedirectAttributes flash) {
+        gauge.turn(id, new Rotation(w, x, y, z), who.getName());
+        flash.addFlashAttribute("told", "It lies the new way; everything below is worked out for it.");
+        return back(id);
+    }
+
+    @PostMapping("/face-down")
+    String faceDown(@PathVariable long id, @RequestParam double nx, @RequestParam double ny, @RequestParam double nz,
+                    Principal who, RedirectAttributes flash) {
+        gauge.faceDown(id, nx, ny, nz, who.getName());
+        flash.addFlashAttribute("told", "That face lies on the bed now; everything below is worked out for it.");
+        return back(id);
+    }
+
+    @PostMapping("/repair")
+    String repair(@PathVariable long id, Principal who, RedirectAttributes flash) {
+        Repair repair = gauge.repair(id, who.getName());
+        flash.addFlashAttribute("told", "Repaired as a new revision; the file as it came is kept. "
+                + String.join(" ", repair.changes())
+                + (repair.left().isEmpty() ? "" : " Left: " + String.join(" ", repair.left())));
+        return back(id);
+    }
+
+    @PostMapping("/original")
+    String original(@PathVariable long id, Principal who, RedirectAttributes flash) {
+        tickets.restore(id, who.getName());
+        flash.addFlashAttribute("told", "The ticket has the file as it came again.");
+        return back(id);
+    }
+
+    @PostMapping("/split")
+    String split(@PathVariable long id, Principal who, RedirectAttributes flash) {
+        List<Long> others = gauge.split(id, who.getName());
+        flash.addFlashAttribute("told", "The first body stays here; the others are tickets no. %s.".formatted(
+                String.join(", ", others.stream().map(String::valueOf).toList())));
+        return back(id);
+    }
+
+    /** The part as it lies, scaled and mended, standing on the bed; a 3MF has it where it goes on the printer's bed. */
+    @GetMapping("/part.{format}")
+    void export(@PathVariable long id, @PathVariable String format, HttpServletResponse response) throws IOException {
+        Ticket ticket = tickets.ticket(id);
+        ModelFormat wanted = ModelWriters.formatOf("." + format)
+                .orElseThrow(() -> new Refusal("Choose one of the formats from the list."));
+        String name = ticket.model().name();
+        String stem = (name.contains(".") ? name.substring(0, name.lastIndexOf('.')) : name) + "-ticket-" + id;
+        Mesh mesh = meshes.mesh(ticket.lying());
+        Bounds b = mesh.bounds();
+        Mesh standing = mesh.moved(-(b.minX() + b.maxX()) / 2, -(b.minY() + b.maxY()) / 2, -b.minZ());
+        response.setContentType("application/octet-stream");
+        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment()
+                .filename(stem + "." + format, java.nio.charset.StandardCharsets.UTF_8).build().toString());
+        try (OutputStream out = response.getOutputStream()) {
+            if (wanted == ModelFormat.THREE_MF) {
+                ThreeMfWriter.write(List.of(new ThreeMfWriter.Placed(standing, stem, List.of(placed(ticket)))), stem, out);
+            } else {
+                ModelWriters.write(standing, wanted, stem, out);
+            }
+        }
+    }
+
+    private ThreeMfWriter.Copy placed(Ticket ticket) {
+        return planning.fits(ticket).values().stream().filter(BedFit::fits).findFirst().map(fit -> {
+            double half = Math.toRadians(fit.rotationDeg()) / 2;
+            return new ThreeMfWriter.Copy(new Rotation(Math.cos(half), 0, 0, Math.sin(half)), fit.x(), fit.y(), 0);
+        }).orElse(new ThreeMfWriter.Copy(Rotation.NONE, 0, 0, 0));
+    }
+
+    @GetMapping("/report")
+    String report(@PathVariable long id, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        Map<StockPrinter, BedFit> fits = planning.fits(ticket);
+        Verdict verdict = planning.verdict(ticket, fits);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("inspection", inspections.of(ticket.lying()));
+        page.addAttribute("fits", fits);
+        page.addAttribute("verdict", verdict);
+        page.addAttribute("findings", PinnedFinding.of(verdict.findings()));
+        page.addAttribute("drawing", drawing.svg(ticket.lying(), verdict.findings().stream()
+                .flatMap(finding -> finding.places().stream()).toList()));
+        return "gauge/report";
+    }
+
+    private static String back(long id) {
+        return "redirect:/tickets/" + id;
+    }
+}

@@ -1,0 +1,41 @@
+package fabbrica.web.ticket;
+
+import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.PrintLimits;
+import fabbrica.core.recipe.Adhesion;
+import fabbrica.core.recipe.AdhesionAdvice;
+import fabbrica.core.recipe.DesignerNotes;
+import fabbrica.core.units.Spoken;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * What is recommended for a part, beside what its designer says.
+ *
+ * @param designer empty when the notes do not say
+ * @param differs  whether the two contradict one another
+ */
+public record PrintAdvice(String what, String recommended, String reason, String designer, boolean differs) {
+
+    private static final double WORTH_SUPPORTING_MM2 = 1;
+
+    static List<PrintAdvice> of(Ticket ticket, Inspection inspection, PrintLimits limits, boolean raftAlways) {
+        DesignerNotes notes = DesignerNotes.of(ticket.request().designerNotes());
+        List<PrintAdvice> advice = new ArrayList<>();
+        double free = inspection.overhang().freeAreaMm2(limits.longestBridgeMm());
+        boolean supports = free > WORTH_SUPPORTING_MM2 || !inspection.islands().isEmpty();
+        advice.add(new PrintAdvice("Supports", supports ? "yes, as it lies" : "none",
+                supports ? "%s mm² hang free.".formatted(Spoken.number(free, 0)) : "Nothing hangs free.",
+                notes.supports().map(wanted -> wanted ? "supports" : "no supports").orElse(""),
+                notes.supports().isPresent() && notes.supports().get() != supports));
+        AdhesionAdvice hold = AdhesionAdvice.of(inspection.stand(), raftAlways);
+        advice.add(new PrintAdvice("First layer", hold.adhesion().label(), hold.reason(),
+                notes.adhesion().map(Adhesion::label).orElse(""),
+                notes.adhesion().isPresent() && notes.adhesion().get() != hold.adhesion()));
+        double layer = limits.layerHeightMm();
+        notes.layerHeightMm().ifPresent(wanted -> advice.add(new PrintAdvice("Layer height",
+                Spoken.number(layer, 2) + " mm", "Half the nozzle's bore.", Spoken.number(wanted, 2) + " mm",
+                Math.abs(wanted - layer) > 0.011)));
+        return advice;
+    }
+}
