@@ -118,8 +118,9 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
     /** Edges, bodies and crossings only. */
     private static Report sound(ModelSource source, ReadModel model, LengthUnit unit, Soundness soundness, Mesh mesh,
                                 CompletableFuture<String> sha256) {
-        Map<String, Object> counts = Json.object("triangles", mesh.triangleCount(), "vertices", mesh.vertexCount());
-        counts.putAll(soundness(soundness));
+        Map<String, Object> counts = Json.object("triangles", mesh.triangleCount(), "vertices", mesh.vertexCount(),
+                "bodies", soundness.bodies().size());
+        counts.putAll(edges(soundness));
         return new Report(source.name(), soundness.openEdges() > 0 ? Fabbrica.BLOCKED : Fabbrica.FINE,
                 Json.object("file", file(source, model, sha256), "unit", Json.object("assumed", unit.symbol()),
                         "mesh", counts),
@@ -143,16 +144,17 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
     private static Map<String, Object> mesh(Inspection inspection) {
         Bounds bounds = inspection.bounds();
         Map<String, Object> mesh = Json.object("triangles", inspection.triangles(), "vertices", inspection.vertices(),
+                "bodies", inspection.soundness().bodies().size(),
                 "size_mm", List.of(bounds.sizeX(), bounds.sizeY(), bounds.sizeZ()),
-                "volume_mm3", inspection.measures().volumeMm3(), "area_mm2", inspection.measures().areaMm2(),
-                "union_volume_mm3", inspection.columns().solidMm3());
-        mesh.putAll(soundness(inspection.soundness()));
+                "volume_mm3", inspection.measures().volumeMm3(), "area_mm2", inspection.measures().areaMm2());
+        mesh.putAll(edges(inspection.soundness()));
+        mesh.put("union_volume_mm3", inspection.columns().solidMm3());
         return mesh;
     }
 
-    private static Map<String, Object> soundness(Soundness soundness) {
-        return Json.object("bodies", soundness.bodies().size(), "watertight", soundness.watertight(),
-                "open_edges", soundness.openEdges(), "nonmanifold_edges", soundness.nonManifoldEdges(),
+    private static Map<String, Object> edges(Soundness soundness) {
+        return Json.object("watertight", soundness.watertight(), "open_edges", soundness.openEdges(),
+                "nonmanifold_edges", soundness.nonManifoldEdges(),
                 "degenerate_triangles", soundness.degenerateTriangles(),
                 "duplicate_triangles", soundness.duplicateTriangles(),
                 "inconsistent_edges", soundness.inconsistentEdges(),

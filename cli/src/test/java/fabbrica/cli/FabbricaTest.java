@@ -37,7 +37,7 @@ class FabbricaTest {
         int exit = run("check", stl("box.stl", Shapes.box(20, 30, 40)), "--json");
         JsonNode json = json();
         assertThat(exit).isZero();
-        assertThat(names(json)).startsWith("file", "unit", "mesh", "findings", "fit");
+        assertThat(names(json)).contains("file", "unit", "mesh", "findings", "fit", "shape", "orientation");
         assertThat(names(json.get("file"))).containsExactly("name", "format", "bytes", "sha256");
         assertThat(names(json.get("unit"))).containsExactly("assumed", "declared", "suspect");
         assertThat(names(json.get("mesh"))).startsWith("triangles", "vertices", "bodies", "size_mm", "volume_mm3",
@@ -101,6 +101,64 @@ class FabbricaTest {
     }
 
     @Test
+    void check_says_how_the_part_is_shaped_and_which_ways_it_may_lie() throws IOException {
+        Mesh mushroom = Shapes.revolution(new double[] {0, 0, 5, 0, 5, 20, 15, 20, 15, 25, 0, 25}, 90);
+        run("check", stl("mushroom.stl", mushroom), "--json");
+        JsonNode shape = json().get("shape");
+        assertThat(names(shape)).contains("overhang_area_mm2", "overhang_by_angle", "bed_contact_mm2",
+                "thinnest_wall_mm", "narrowest_gap_mm", "height_mm", "stable", "support_volume_mm3");
+        double polygon = 90 / 2.0 * Math.sin(2 * Math.PI / 90);
+        assertThat(shape.get("overhang_area_mm2").asDouble()).isCloseTo(polygon * 200, within(1e-2));
+        assertThat(shape.get("narrowest_gap_mm").isNull()).isTrue();
+        assertThat(names(json().get("mesh"))).contains("inconsistent_edges", "intersecting_pairs", "voids");
+        JsonNode best = json().get("orientation").get(0);
+        assertThat(names(best)).contains("rotation", "score", "overhang_area_mm2", "bed_contact_mm2", "height_mm");
+        assertThat(best.get("rotation").get(2).get(2).asDouble()).isCloseTo(-1, within(1e-6));
+        run("check", stl("mushroom.stl", mushroom), "--json", "--orient", "best");
+        assertThat(json().get("shape").get("overhang_area_mm2").asDouble()).isZero();
+    }
+
+    @Test
+    void a_wider_nozzle_raises_other_findings() throws IOException {
+        String plate = stl("plate.stl", Shapes.box(60, 40, 0.9));
+        run("check", plate, "--json");
+        assertThat(json().get("findings")).isEmpty();
+        run("check", plate, "--json", "--nozzle", "1.0");
+        assertThat(json().get("findings").get(0).get("code").asString()).isEqualTo("thin-wall");
+    }
+
+    @Test
+    void soundness_alone_leaves_the_shape_out() throws IOException {
+        run("check", stl("box.stl", Shapes.box(20, 30, 40)), "--json", "--soundness");
+        assertThat(json().get("mesh").get("watertight").asBoolean()).isTrue();
+        assertThat(names(json())).doesNotContain("shape", "orientation");
+    }
+
+    @Test
+    void repair_writes_a_mended_model_and_says_what_changed() throws IOException {
+        String out = folder.resolve("mended.3mf").toString();
+        assertThat(run("repair", stl("holed.stl", Shapes.without(Shapes.box(20, 20, 20), 0, 2)), out, "--json")).isZero();
+        assertThat(json().get("changes").get(0).asString()).startsWith("1 hole filled with 2 triangles");
+        assertThat(json().get("before").get("open_edges").asInt()).isEqualTo(4);
+        assertThat(json().get("after").get("watertight").asBoolean()).isTrue();
+        run("check", out, "--json");
+        assertThat(json().get("file").get("format").asString()).isEqualTo("3mf");
+        assertThat(json().get("unit").get("declared").asString()).isEqualTo("mm");
+        assertThat(json().get("mesh").get("volume_mm3").asDouble()).isCloseTo(8000, within(1e-3));
+    }
+
+    @Test
+    void convert_changes_format_unit_and_scale_and_nothing_else() throws IOException {
+        String out = folder.resolve("box.obj").toString();
+        assertThat(run("convert", stl("box.stl", Shapes.box(1, 2, 3)), out, "--unit", "in", "--scale", "2")).isZero();
+        run("check", out, "--json");
+        assertThat(json().get("mesh").get("size_mm").get(2).asDouble()).isCloseTo(152.4, within(1e-6));
+        assertThat(run("convert", out, folder.resolve("box.dwg").toString())).isEqualTo(2);
+        assertThat(err.toString()).contains("must end in .stl, .obj, .3mf, .ply or .amf");
+        assertThat(folder.resolve("box.dwg")).doesNotExist();
+    }
+
+    @Test
     void estimate_prints_every_name_of_the_contract() throws IOException {
         int exit = run("estimate", stl("box.stl", Shapes.box(20, 20, 20)), "--printer", "standard", "--json");
         JsonNode json = json();
@@ -131,8 +189,10 @@ class FabbricaTest {
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', value = {
-        "check|Name a file: STL, or a ZIP archive with STL files.",
-        "slice x.stl|The commands are: check FILE… and estimate FILE --printer ID.",
+        "check|Name a file: STL, OBJ, 3MF, PLY, AMF, or a ZIP archive with them.",
+        "slice x.stl|The commands are: check FILE…, repair IN OUT, convert IN OUT and estimate FILE --printer ID.",
+        "repair x.stl|Name the file to read and the file to write.",
+        "convert x.stl y.stl|There is no file x.stl.",
         "estimate x.stl|Name a printer with --printer: small, standard, large, fast.",
         "estimate x.stl --printer huge|There is no printer “huge”; choose one of small, standard, large, fast.",
         "estimate x.stl --printer fast --walls 2.5|--walls takes a whole number; “2.5” was given.",

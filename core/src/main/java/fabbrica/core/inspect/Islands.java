@@ -5,6 +5,7 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.TriangleTree;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 
@@ -12,7 +13,7 @@ import java.util.Locale;
  * Parts of layers that begin in mid-air: the lowest points of the surface, other than on the bed, with the solid above
  * them. As a cut plane rises, a new piece of the cut begins exactly at such a minimum of the height (Reeb 1946; Milnor,
  * "Morse theory", 1963), so no layer needs to be cut. A minimum that the surface around it joins to something lower
- * within one layer height is a ripple, not an island; one that lies inside another body is carried by it.
+ * within one layer height is a ripple, not an island; one under which another body lies is carried by it.
  *
  * <p>Linear in the triangles; each minimum then looks at its surroundings up to one layer height.
  */
@@ -21,6 +22,8 @@ final class Islands {
     private static final double LAYER_MM = 0.2;
     private static final int WIDE_ENOUGH = 20_000;
     private static final int MOST_MINIMA = 20_000;
+    private static final int MOST_FACES = 200;
+    private static final int PROBES = 10;
 
     private final Mesh mesh;
     private final HalfEdges edges;
@@ -51,12 +54,12 @@ final class Islands {
         List<Place> places = new ArrayList<>();
         for (int i = 0; i < Math.min(MOST_MINIMA, seeds.length); i++) {
             int v = lowestCorner(seeds[i]);
-            if (!joinsSomethingLower(seeds[i], mesh.z(v), seen, i + 1) && !isInsideAnother(ray, seeds[i], v)) {
+            if (!joinsSomethingLower(seeds[i], mesh.z(v), seen, i + 1) && !isCarried(ray, seeds[i], v)) {
                 places.add(new Place(mesh.x(v), mesh.y(v), mesh.z(v), String.format(Locale.ROOT,
                         "begins in mid-air at %.1f mm", mesh.z(v) - bed)));
             }
         }
-        places.sort(java.util.Comparator.comparingDouble(Place::z));
+        places.sort(Comparator.comparingDouble(Place::z));
         return List.copyOf(places);
     }
 
@@ -143,10 +146,33 @@ final class Islands {
         return false;
     }
 
-    private boolean isInsideAnother(TriangleTree.Ray ray, int seed, int v) {
-        int body = edges.body(seed);
-        return edges.bodies() > 1 && ray.windingAt(mesh.x(v), mesh.y(v), mesh.z(v) - Overhang.ON_BED_MM,
-                t -> edges.body(t) != body) > 0;
+    /** Whether another body lies just below some point of the plateau: its faces are looked at on a grid. */
+    private boolean isCarried(TriangleTree.Ray ray, int seed, int v) {
+        if (edges.bodies() < 2) {
+            return false;
+        }
+        int body = edges.body(seed), plateau = root(v);
+        double below = mesh.z(v) - Overhang.ON_BED_MM;
+        if (ray.windingAt(mesh.x(v), mesh.y(v), below, t -> edges.body(t) != body) > 0) {
+            return true;
+        }
+        int looked = 0;
+        for (int t = 0; t < mesh.triangleCount() && looked < MOST_FACES; t++) {
+            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+            if (edges.body(t) == body && root(a) == plateau && root(b) == plateau && root(c) == plateau) {
+                looked++;
+                for (int i = 1; i < PROBES; i++) {
+                    for (int j = 1; i + j < PROBES; j++) {
+                        double p = (double) i / PROBES, q = (double) j / PROBES, r = 1 - p - q;
+                        if (ray.windingAt(p * mesh.x(a) + q * mesh.x(b) + r * mesh.x(c),
+                                p * mesh.y(a) + q * mesh.y(b) + r * mesh.y(c), below, u -> edges.body(u) != body) > 0) {
+                            return true;
+                        }
+                    }
+                }
+            }
+        }
+        return false;
     }
 
     private int lowestCorner(int t) {

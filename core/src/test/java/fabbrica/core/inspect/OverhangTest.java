@@ -99,6 +99,8 @@ class OverhangTest {
     void a_body_that_begins_inside_another_is_no_island() {
         Mesh post = Split.joined(List.of(Shapes.box(20, 20, 10), Shapes.cylinder(4, 20, 24).moved(10, 10, 5)));
         assertThat(Inspection.of(post).islands()).isEmpty();
+        Mesh crossed = Split.joined(List.of(Shapes.box(40, 8, 8), Shapes.box(8, 40, 8).moved(16, -16, 2)));
+        assertThat(Inspection.of(crossed).islands()).as("lies across the other in its middle").isEmpty();
         Mesh above = Split.joined(List.of(Shapes.box(20, 20, 10), Shapes.cylinder(4, 20, 24).moved(10, 10, 15)));
         assertThat(Inspection.of(above).islands()).hasSize(1);
     }

@@ -49,11 +49,11 @@ public class Say {
         return Double.isInfinite(millimetres) ? "none" : Spoken.number(millimetres, 2) + " mm";
     }
 
-    /** The codes of what was found on a part by the usual limits, worst first, each with its mark. */
+    /** What was found on a part by the usual limits in a word or two each, worst first, with its mark. */
     public String codes(Inspection inspection) {
         List<Finding> findings = Findings.of(inspection, PrintLimits.USUAL);
         return findings.isEmpty() ? "● nothing to report" : findings.stream()
-                .map(f -> severity(f.severity()).substring(0, 1) + " " + f.code().code()).collect(Collectors.joining(", "));
+                .map(f -> severity(f.severity()).substring(0, 1) + " " + f.code().code().replace('-', ' ')).collect(Collectors.joining(", "));
     }
 
     /** How many findings of each weight: "1 stops it, 2 want care". */
