@@ -78,8 +78,8 @@ class GaugeStoryTest {
         page.locator("#scale").fill("400");
         assertThat(page.locator("#rescaled")).containsText("240 × 160 × 80 mm");
         assertThat(page.locator("#rescaled")).containsText("it fits Glass house, Long table");
-        page.locator("#scale").fill("10");
-        assertThat(page.locator("#rescaled")).containsText("+ comes: Walls down to 0.8 mm");
+        page.locator("#scale").fill("8");
+        assertThat(page.locator("#rescaled")).containsText("+ comes: Walls down to 0.64 mm, less than two lines");
         button("Measure again").click();
         assertThat(page.locator("#findings")).containsText("it looks drawn in inches");
         page.locator("#scale").fill("100");
@@ -94,6 +94,18 @@ class GaugeStoryTest {
         assertThat(exported.bounds().minZ()).isCloseTo(0, within(1e-4));
         assertThat(exported.bounds().minX()).as("in the middle of a bed").isPositive();
 
+        page.getByLabel("Copies").fill("40");
+        page.getByLabel("With tickets no.").fill("9999");
+        button("Lay them out").click();
+        assertThat(page.locator("#layout")).containsText("There is no other ticket no. “9999”.");
+        page.getByLabel("With tickets no.").fill("47");
+        button("Lay them out").click();
+        assertThat(page.locator("#layout")).containsText("of these fit on Door bench at once");
+        assertThat(page.locator("#layout svg.plate").first()).isVisible();
+        Download plate = page.waitForDownload(() -> page.locator("#layout figcaption a").first().click());
+        assertThat(ModelFiles.read(ModelSource.of("plate", Files.readAllBytes(plate.path())), 1 << 26))
+                .isInstanceOf(ReadModel.class);
+
         button("Go back to the file as it came").click();
         assertThat(page.locator("#findings")).containsText("The surface is open along 3 edges");
     }
@@ -103,11 +115,11 @@ class GaugeStoryTest {
         handOver("two-holes.stl", Files3d.stl(Shapes.without(Shapes.sphere(20, 40, 21), 300, 900)));
         Locator view = page.locator("#view");
         page.waitForCondition(() -> "true".equals(view.getAttribute("data-ready")));
-        assertThat(page.locator("#findings button.pin")).hasCount(3);
+        assertThat(page.locator("#findings button.pin")).hasCount(5);
         view.getByLabel("Next place").click();
-        assertThat(view.locator(".now.small")).containsText("1 of 3: hole");
+        assertThat(view.locator(".now.small")).containsText("1 of 5: hole");
         view.locator("canvas").press("n");
-        assertThat(view.locator(".now.small")).containsText("2 of 3: hole");
+        assertThat(view.locator(".now.small")).containsText("2 of 5: hole");
         view.locator("[data-tool=cut]").fill("0.5");
         assertThat(view.locator(".now.small")).containsText("Cut at 20.0 mm");
     }

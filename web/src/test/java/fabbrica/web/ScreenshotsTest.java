@@ -22,6 +22,14 @@ class ScreenshotsTest {
             Page page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
             picture(browser, page, "counter", "/counter", "h1");
             picture(browser, page, "ticket-verdict", "/tickets/47", "h1");
+            picture(browser, page, "gauge", "/tickets/40", "#findings");
+            picture(browser, page, "gauge-poses", "/tickets/40", "#poses");
+            page.evaluate("document.getElementById('copies').value = 24; "
+                    + "document.querySelector('#plate-fit form').requestSubmit()");
+            page.locator("#layout svg.plate").first().waitFor();
+            page.locator("#plate-fit").scrollIntoViewIfNeeded();
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge-plate.png")));
+            picture(browser, page, "gauge-report", "/tickets/40/gauge/report", "h1");
             picture(browser, page, "ticket-estimates", "/tickets/47", "#fits");
             picture(browser, page, "ticket-plan", "/tickets/42", "#plan");
             picture(browser, page, "ticket-estimate", "/tickets/42", "#preview");

@@ -104,9 +104,14 @@ public final class Bodies {
                         * normal[1] + (mesh.z(first) - mesh.z(origin)) * normal[2]) / 6;
                 for (int corner = 0; corner < 3; corner++) {
                     open[body] |= edges.twin(3 * t + corner) == HalfEdges.OPEN;
-                    addCorner(mesh.corner(t, corner), body);
+                    if (count > 1) {
+                        addCorner(mesh.corner(t, corner), body);
+                    }
                 }
             }
+        }
+        for (int v = 0; count == 1 && v < mesh.vertexCount(); v++) {
+            addCorner(v, 0);
         }
     }
 

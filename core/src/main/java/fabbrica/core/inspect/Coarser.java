@@ -16,6 +16,11 @@ public final class Coarser {
     private Coarser() {
     }
 
+    /** How far, in mm, the copy's surface may lie from the mesh's: a cell's diagonal. */
+    public static double movedAtMost(Mesh mesh) {
+        return mesh.bounds().largestSide() / CELLS * Math.sqrt(3);
+    }
+
     public static Mesh of(Mesh mesh) {
         Bounds bounds = mesh.bounds();
         double cell = Math.max(bounds.largestSide() / CELLS, 1e-9);

@@ -24,17 +24,17 @@ public record Inspection(int triangles, int vertices, Bounds bounds, Soundness s
     /** @param mesh in millimetres, as it lies on the bed, at whatever height */
     public static Inspection of(Mesh mesh) {
         Bounds bounds = mesh.bounds();
-        CompletableFuture<TriangleTree> tree = CompletableFuture.supplyAsync(() -> new TriangleTree(mesh));
+        CompletableFuture<TriangleTree> building = CompletableFuture.supplyAsync(() -> new TriangleTree(mesh));
         HalfEdges edges = new HalfEdges(mesh);
+        Measures measures = Measures.of(mesh, bounds);
+        TriangleTree tree = building.join();
         CompletableFuture<Columns> columns = CompletableFuture.supplyAsync(() ->
                 Columns.of(mesh, Overhang.STEEP_DEG, COLUMN_CELLS));
+        CompletableFuture<List<Place>> islands = CompletableFuture.supplyAsync(() -> Islands.of(mesh, edges, tree));
         Overhang overhang = Overhang.of(mesh, edges);
-        Measures measures = Measures.of(mesh, bounds);
         Stand stand = Stand.of(mesh, measures.bedContactAreaMm2());
-        TriangleTree built = tree.join();
-        return new Inspection(mesh.triangleCount(), mesh.vertexCount(), bounds, Soundness.of(mesh, edges, built),
-                measures, Thickness.of(mesh, edges, built), overhang, Islands.of(mesh, edges, built), columns.join(),
-                stand);
+        return new Inspection(mesh.triangleCount(), mesh.vertexCount(), bounds, Soundness.of(mesh, edges, tree),
+                measures, Thickness.of(mesh, edges, tree), overhang, islands.join(), columns.join(), stand);
     }
 
     public Optional<LengthUnit> suspectedUnit() {

@@ -16,7 +16,7 @@ import java.util.Map;
  * <p>Candidates are the faces of the part's convex hull, on which it may come to rest, its large flat faces, and the pose
  * it has. Each is measured on the mesh itself when that has at most
  * {@value #FINE_TRIANGLES} triangles, else on a {@link Coarser} copy;
- * the best ones are then measured again on the mesh itself.
+ * overhang, contact and height of the best ones are then taken from the mesh itself.
  *
  * <p>The cost of a pose is a sum of parts of one, with weights that are a judgement of ours (common practice, no
  * source: reorient before supporting; big flat contact; no tall thin tower): support volume over part volume ×
@@ -60,9 +60,41 @@ public final class Poses {
         List<Pose> rough = candidates.parallelStream()
                 .map(down -> pose(coarse, Rotation.bringingDown(down[0], down[1], down[2])))
                 .sorted(Comparator.comparingDouble(Pose::score).reversed()).toList();
-        return distinct(rough).stream().limit(MOST_POSES).parallel()
-                .map(pose -> coarse == mesh ? pose : pose(mesh, pose.rotation()))
-                .sorted(Comparator.comparingDouble(Pose::score).reversed()).toList();
+        List<Pose> best = distinct(rough).stream().limit(MOST_POSES).toList();
+        return coarse == mesh ? best : measuredAgain(mesh, best);
+    }
+
+    /** Overhang, contact and height from the mesh itself, all poses in one pass over its triangles. */
+    private static List<Pose> measuredAgain(Mesh mesh, List<Pose> poses) {
+        double steep = Math.sin(Math.toRadians(Overhang.STEEP_DEG)) + 1e-6;
+        return poses.parallelStream().map(pose -> {
+            double[] m = pose.rotation().matrix();
+            double lowest = Double.POSITIVE_INFINITY, highest = Double.NEGATIVE_INFINITY;
+            for (int v = 0; v < mesh.vertexCount(); v++) {
+                double z = height(mesh, v, m);
+                lowest = Math.min(lowest, z);
+                highest = Math.max(highest, z);
+            }
+            double bed = lowest + Overhang.ON_BED_MM, hanging = 0, contact = 0;
+            double[] n = new double[3];
+            for (int t = 0; t < mesh.triangleCount(); t++) {
+                mesh.normal(t, n);
+                double down = -(m[6] * n[0] + m[7] * n[1] + m[8] * n[2]);
+                if (down > 0) {
+                    boolean lies = height(mesh, mesh.corner(t, 0), m) <= bed && height(mesh, mesh.corner(t, 1), m) <= bed
+                            && height(mesh, mesh.corner(t, 2), m) <= bed;
+                    double length = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+                    contact += lies ? down / 2 : 0;
+                    hanging += !lies && down > steep * length ? length / 2 : 0;
+                }
+            }
+            return new Pose(pose.rotation(), pose.score(), hanging, contact, highest - lowest, pose.supportMm3(),
+                    pose.visibleMm2(), pose.stable());
+        }).toList();
+    }
+
+    private static double height(Mesh mesh, int v, double[] m) {
+        return m[6] * mesh.x(v) + m[7] * mesh.y(v) + m[8] * mesh.z(v);
     }
 
     /** Of poses that measure the same, as those of a turned part do, only the first. */

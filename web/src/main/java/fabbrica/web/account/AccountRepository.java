@@ -14,6 +14,9 @@ import org.springframework.stereotype.Repository;
 @Repository
 class AccountRepository {
 
+    private static final String MEMBERS = """
+            select *, (select group_concat(printer_id) from badge b where b.member_id = member.id) as badges from member""";
+
     private final JdbcClient jdbc;
 
     AccountRepository(JdbcClient jdbc) {
@@ -41,12 +44,12 @@ class AccountRepository {
     }
 
     List<Member> members(String search) {
-        return jdbc.sql("select * from member where name like ? escape '\\' order by name collate nocase limit 200")
-                .params("%" + search.replaceAll("([%_\\\\])", "\\\\$1") + "%").query(this::readMember).list();
+        return jdbc.sql(MEMBERS + " where name like ? escape '\\' order by name collate nocase limit 200")
+                .params("%" + search.replaceAll("([%_\\\\])", "\\\\$1") + "%").query(AccountRepository::readMember).list();
     }
 
     Optional<Member> member(long id) {
-        return jdbc.sql("select * from member where id = ?").params(id).query(this::readMember).optional();
+        return jdbc.sql(MEMBERS + " where id = ?").params(id).query(AccountRepository::readMember).optional();
     }
 
     long insert(Member member) {
@@ -69,10 +72,10 @@ class AccountRepository {
         }
     }
 
-    private Member readMember(ResultSet row, int number) throws SQLException {
-        List<String> badges = jdbc.sql("select printer_id from badge where member_id = ?").params(row.getLong("id"))
-                .query(String.class).list();
+    private static Member readMember(ResultSet row, int number) throws SQLException {
+        String badges = row.getString("badges");
         return new Member(row.getLong("id"), row.getString("name"), row.getBoolean("minor"),
-                row.getString("grown_up"), row.getString("note"), new HashSet<>(badges));
+                row.getString("grown_up"), row.getString("note"),
+                badges == null ? new HashSet<>() : new HashSet<>(List.of(badges.split(","))));
     }
 }

@@ -46,7 +46,8 @@ class HandOverRepository {
     }
 
     Optional<HandOver> handOver(long id) {
-        return jdbc.sql("select * from hand_over where id = ?").params(id).query(this::readHandOver).optional();
+        return jdbc.sql("select * from hand_over where id = ?").params(id).query(HandOverRepository::readHandOver).optional()
+                .map(this::withPieces);
     }
 
     /** Hand-overs with models that can be read and have no ticket yet. */
@@ -56,19 +57,24 @@ class HandOverRepository {
                     where m.hand_over_id = h.id and m.problem is null and m.revision_of is null
                     and not exists (select 1 from ticket t join model now on now.id = t.model_id
                         where coalesce(now.revision_of, now.id) = m.id))
-                order by h.id desc""").query(this::readHandOver).list();
+                order by h.id desc""").query(HandOverRepository::readHandOver).list().stream()
+                .map(this::withPieces).toList();
     }
 
-    private HandOver readHandOver(ResultSet row, int number) throws SQLException {
-        List<Piece> pieces = jdbc.sql("""
+    private static HandOver readHandOver(ResultSet row, int number) throws SQLException {
+        return new HandOver(row.getLong("id"), row.getString("name"), Instant.parse(row.getString("created_at")),
+                List.of());
+    }
+
+    private HandOver withPieces(HandOver handOver) {
+        return new HandOver(handOver.id(), handOver.name(), handOver.createdAt(), jdbc.sql("""
                 select m.*, (select min(t.id) from ticket t join model now on now.id = t.model_id
                     where coalesce(now.revision_of, now.id) = m.id) as ticket_id
-                from model m where m.hand_over_id = ? and m.revision_of is null order by m.id""").params(row.getLong("id")).query(this::readPiece).list();
-        return new HandOver(row.getLong("id"), row.getString("name"), Instant.parse(row.getString("created_at")),
-                pieces);
+                from model m where m.hand_over_id = ? and m.revision_of is null order by m.id""")
+                .params(handOver.id()).query(HandOverRepository::readPiece).list());
     }
 
-    private Piece readPiece(ResultSet row, int number) throws SQLException {
+    private static Piece readPiece(ResultSet row, int number) throws SQLException {
         long ticket = row.getLong("ticket_id");
         LengthUnit unit = LengthUnit.ofSymbol(row.getString("declared_unit")).orElseThrow();
         return new Piece(row.getLong("id"), row.getString("name"), row.getString("problem"),

@@ -1,6 +1,9 @@
 package fabbrica.web.gauge;
 
+import fabbrica.core.bed.Allowance;
+import fabbrica.core.bed.Bed;
 import fabbrica.core.bed.BedFit;
+import fabbrica.core.bed.Nesting;
 import fabbrica.core.estimate.Verdict;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Inspection;
@@ -15,6 +18,7 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.mesh.repair.Split;
+import fabbrica.core.recipe.Adhesion;
 import fabbrica.web.platform.FileStore;
 import fabbrica.web.platform.FileStore.Stored;
 import fabbrica.web.platform.Inspections;
@@ -107,6 +111,45 @@ class Gauge {
     private static List<Finding> missing(List<Finding> from, List<Finding> in) {
         return from.stream().filter(finding -> in.stream().noneMatch(other -> other.code() == finding.code()
                 && other.severity() == finding.severity())).toList();
+    }
+
+    /**
+     * Parts laid out on plates.
+     *
+     * @param atOnce how many copies of the ticket's own part one bed holds
+     */
+    record Layout(StockPrinter printer, List<Ticket> parts, Nesting nesting, int atOnce) {
+    }
+
+    /**
+     * @param others tickets that share the bed, a copy of each for every copy they ask for
+     */
+    Layout layout(Ticket ticket, StockPrinter printer, double spacingMm, int copies, List<Ticket> others) {
+        Allowance allowance = Adhesion.SKIRT.allowance(printer.printer().nozzle().boreMm());
+        Bed bed = printer.printer().bed();
+        // One skirt runs around all parts: it needs room at the border, not between them.
+        Bed inner = within(bed, allowance.marginMm());
+        List<Ticket> parts = new ArrayList<>(List.of(ticket));
+        parts.addAll(others);
+        List<Nesting.Item> items = new ArrayList<>();
+        for (Ticket part : parts) {
+            items.add(new Nesting.Item(meshes.mesh(part.lying()), Allowance.NONE,
+                    part == ticket ? copies : part.request().quantity()));
+        }
+        return new Layout(printer, parts, moved(Nesting.of(items, inner, spacingMm), allowance.marginMm()),
+                Nesting.copiesThatFit(items.getFirst().mesh(), Allowance.NONE, inner, spacingMm));
+    }
+
+    private static Bed within(Bed bed, double margin) {
+        return new Bed(bed.widthMm() - 2 * margin, bed.depthMm() - 2 * margin, bed.heightMm(), bed.keepOut().stream()
+                .map(zone -> new Bed.Zone(zone.minX() - margin, zone.minY() - margin, zone.maxX() - margin,
+                        zone.maxY() - margin)).toList());
+    }
+
+    private static Nesting moved(Nesting nesting, double margin) {
+        return new Nesting(nesting.plates().stream().map(plate -> new Nesting.Plate(plate.placements().stream()
+                .map(p -> new Nesting.Placement(p.item(), p.rotationDeg(), p.dx() + margin, p.dy() + margin)).toList()))
+                .toList(), nesting.tooMany());
     }
 
     void turn(long id, Rotation rotation, String who) {

@@ -1,6 +1,7 @@
 package fabbrica.web.gauge;
 
 import fabbrica.core.bed.BedFit;
+import fabbrica.core.bed.Nesting;
 import fabbrica.core.estimate.Verdict;
 import fabbrica.core.inspect.Coarser;
 import fabbrica.core.mesh.io.ModelFormat;
@@ -16,6 +17,7 @@ import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.PartDrawing;
 import fabbrica.web.ticket.PinnedFinding;
@@ -26,11 +28,15 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.net.URLEncoder;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.security.Principal;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
@@ -50,6 +56,7 @@ class GaugeController {
 
     /** More triangles than this are thinned out for the screen. */
     private static final int MOST_ON_SCREEN = 400_000;
+    private static final int MOST_COPIES = 200;
 
     private final Gauge gauge;
     private final Tickets tickets;
@@ -57,15 +64,19 @@ class GaugeController {
     private final Meshes meshes;
     private final Inspections inspections;
     private final PartDrawing drawing;
+    private final PlateDrawing plates;
+    private final Inventory inventory;
 
     GaugeController(Gauge gauge, Tickets tickets, Planning planning, Meshes meshes, Inspections inspections,
-                    PartDrawing drawing) {
+                    PartDrawing drawing, PlateDrawing plates, Inventory inventory) {
         this.gauge = gauge;
         this.tickets = tickets;
         this.planning = planning;
         this.meshes = meshes;
         this.inspections = inspections;
         this.drawing = drawing;
+        this.plates = plates;
+        this.inventory = inventory;
     }
 
     /** Little-endian: counts of vertices and triangles as int32, x, y, z as float32, corners as int32. */
@@ -111,6 +122,75 @@ class GaugeController {
             page.addAttribute("rescaled", gauge.rescaled(tickets.ticket(id), percent));
         }
         return "gauge/scale :: preview";
+    }
+
+    @GetMapping("/plate")
+    String plate(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        FormValues form = new FormValues(values);
+        Optional<Gauge.Layout> layout = layout(id, form);
+        page.addAttribute("ticket", tickets.ticket(id));
+        page.addAttribute("problems", form.problems());
+        layout.ifPresent(l -> {
+            page.addAttribute("layout", l);
+            page.addAttribute("plates", plates.svg(l));
+            page.addAttribute("query", "?printer=%s&spacing=%s&copies=%s&others=%s".formatted(form.text("printer"),
+                    form.text("spacing"), form.text("copies"),
+                    URLEncoder.encode(form.text("others"), StandardCharsets.UTF_8)));
+        });
+        return "gauge/plate :: layout";
+    }
+
+    /** One plate as 3MF, its parts where they lie. */
+    @GetMapping("/plate-{number}.3mf")
+    void plateFile(@PathVariable long id, @PathVariable int number, @RequestParam MultiValueMap<String, String> values,
+                   HttpServletResponse response) throws IOException {
+        FormValues form = new FormValues(values);
+        Optional<Gauge.Layout> layout = layout(id, form);
+        form.refuseIfWrong();
+        List<Nesting.Plate> all = layout.orElseThrow().nesting().plates();
+        if (number < 1 || number > all.size()) {
+            throw new Refusal("There is no plate %d.".formatted(number));
+        }
+        List<ThreeMfWriter.Placed> placed = new ArrayList<>();
+        for (int item = 0; item < layout.get().parts().size(); item++) {
+            Ticket part = layout.get().parts().get(item);
+            Mesh mesh = meshes.mesh(part.lying());
+            int wanted = item;
+            List<ThreeMfWriter.Copy> copies = all.get(number - 1).placements().stream()
+                    .filter(placement -> placement.item() == wanted)
+                    .map(p -> new ThreeMfWriter.Copy(about(p.rotationDeg()), p.dx(), p.dy(), -mesh.bounds().minZ()))
+                    .toList();
+            if (!copies.isEmpty()) {
+                placed.add(new ThreeMfWriter.Placed(mesh, part.model().name(), copies));
+            }
+        }
+        String stem = "plate-%d-ticket-%d".formatted(number, id);
+        attach(response, stem + ".3mf");
+        try (OutputStream out = response.getOutputStream()) {
+            ThreeMfWriter.write(placed, stem, out);
+        }
+    }
+
+    private Optional<Gauge.Layout> layout(long id, FormValues form) {
+        double spacing = form.number("spacing", "Spacing");
+        int copies = form.count("copies", "Copies");
+        form.made(() -> OutOfRange.check("Spacing", spacing, 0, 100, "mm"));
+        form.made(() -> OutOfRange.check("Copies", copies, 1, MOST_COPIES));
+        Optional<StockPrinter> printer = inventory.printer(form.text("printer"));
+        if (printer.isEmpty()) {
+            form.problem("Choose a printer.");
+        }
+        List<Ticket> others = new ArrayList<>();
+        for (String number : form.text("others").split("[\\s,;]+")) {
+            if (!number.isEmpty()) {
+                Optional<Ticket> other = number.matches("\\d{1,9}") ? tickets.find(Long.parseLong(number))
+                        : Optional.empty();
+                other.filter(t -> t.id() != id).ifPresentOrElse(others::add,
+                        () -> form.problem("There is no other ticket no. “%s”.".formatted(number)));
+            }
+        }
+        return form.fine() ? Optional.of(gauge.layout(tickets.ticket(id), printer.get(), spacing, copies, others))
+                : Optional.empty();
     }
 
     @PostMapping("/turn")
@@ -164,9 +244,7 @@ class GaugeController {
         Mesh mesh = meshes.mesh(ticket.lying());
         Bounds b = mesh.bounds();
         Mesh standing = mesh.moved(-(b.minX() + b.maxX()) / 2, -(b.minY() + b.maxY()) / 2, -b.minZ());
-        response.setContentType("application/octet-stream");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment()
-                .filename(stem + "." + format, java.nio.charset.StandardCharsets.UTF_8).build().toString());
+        attach(response, stem + "." + format);
         try (OutputStream out = response.getOutputStream()) {
             if (wanted == ModelFormat.THREE_MF) {
                 ThreeMfWriter.write(List.of(new ThreeMfWriter.Placed(standing, stem, List.of(placed(ticket)))), stem, out);
@@ -177,10 +255,20 @@ class GaugeController {
     }
 
     private ThreeMfWriter.Copy placed(Ticket ticket) {
-        return planning.fits(ticket).values().stream().filter(BedFit::fits).findFirst().map(fit -> {
-            double half = Math.toRadians(fit.rotationDeg()) / 2;
-            return new ThreeMfWriter.Copy(new Rotation(Math.cos(half), 0, 0, Math.sin(half)), fit.x(), fit.y(), 0);
-        }).orElse(new ThreeMfWriter.Copy(Rotation.NONE, 0, 0, 0));
+        return planning.fits(ticket).values().stream().filter(BedFit::fits).findFirst()
+                .map(fit -> new ThreeMfWriter.Copy(about(fit.rotationDeg()), fit.x(), fit.y(), 0))
+                .orElse(new ThreeMfWriter.Copy(Rotation.NONE, 0, 0, 0));
+    }
+
+    private static Rotation about(double verticalDeg) {
+        double half = Math.toRadians(verticalDeg) / 2;
+        return new Rotation(Math.cos(half), 0, 0, Math.sin(half));
+    }
+
+    private static void attach(HttpServletResponse response, String name) {
+        response.setContentType("application/octet-stream");
+        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment()
+                .filename(name, StandardCharsets.UTF_8).build().toString());
     }
 
     @GetMapping("/report")

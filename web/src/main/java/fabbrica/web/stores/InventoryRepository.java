@@ -11,6 +11,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.util.Arrays;
 import java.util.Currency;
 import java.util.HashSet;
 import java.util.List;
@@ -23,7 +24,11 @@ import org.springframework.stereotype.Repository;
 class InventoryRepository {
 
     private static final String PRINTERS = """
-            select p.*, n.bore_mm, n.hardened from printer p join nozzle n on n.id = p.nozzle_id""";
+            select p.*, n.bore_mm, n.hardened,
+                (select group_concat(material_id) from printer_material m where m.printer_id = p.id) as materials,
+                (select group_concat(min_x || ' ' || min_y || ' ' || max_x || ' ' || max_y, ';') from keep_out k
+                    where k.printer_id = p.id) as zones
+            from printer p join nozzle n on n.id = p.nozzle_id""";
 
     private final JdbcClient jdbc;
 
@@ -177,11 +182,9 @@ class InventoryRepository {
 
     private StockPrinter readPrinter(ResultSet row, int number) throws SQLException {
         String id = row.getString("id");
-        List<Bed.Zone> keepOut = jdbc.sql("select * from keep_out where printer_id = ?").params(id)
-                .query((zone, n) -> new Bed.Zone(zone.getDouble("min_x"), zone.getDouble("min_y"),
-                        zone.getDouble("max_x"), zone.getDouble("max_y"))).list();
-        List<String> materials = jdbc.sql("select material_id from printer_material where printer_id = ?").params(id)
-                .query(String.class).list();
+        // One statement a list: a second one while rows are read would need a second connection.
+        List<Bed.Zone> keepOut = parts(row.getString("zones"), ";").stream().map(InventoryRepository::zone).toList();
+        List<String> materials = parts(row.getString("materials"), ",");
         return new StockPrinter(new Printer(id, row.getString("name"),
                 new Bed(row.getDouble("width_mm"), row.getDouble("depth_mm"), row.getDouble("height_mm"), keepOut),
                 nozzle(row),
@@ -203,6 +206,15 @@ class InventoryRepository {
                 row.getString("colour"), row.getDouble("remaining_g"), row.getDouble("price_per_kg"),
                 Currency.getInstance(row.getString("currency"))), row.getDouble("initial_g"),
                 opened == null ? null : LocalDate.parse(opened), row.getBoolean("retired"));
+    }
+
+    private static List<String> parts(String joined, String separator) {
+        return joined == null ? List.of() : List.of(joined.split(separator));
+    }
+
+    private static Bed.Zone zone(String sides) {
+        double[] side = Arrays.stream(sides.split(" ")).mapToDouble(Double::parseDouble).toArray();
+        return new Bed.Zone(side[0], side[1], side[2], side[3]);
     }
 
     private static Nozzle nozzle(ResultSet row) throws SQLException {

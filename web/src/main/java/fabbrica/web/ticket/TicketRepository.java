@@ -10,6 +10,7 @@ import fabbrica.web.ticket.Ticket.Request;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -25,7 +26,9 @@ class TicketRepository {
             from ticket t join model m on m.id = t.model_id""";
     private static final String RUNS = """
             select r.*, m.name as model_name, coalesce(p.name, '') as member_name, pr.name as printer_name,
-                ma.name || ', ' || s.colour as spool_name
+                ma.name || ', ' || s.colour as spool_name,
+                (select group_concat(code) from (select code from run_defect d where d.run_id = r.id order by code))
+                    as defects
             from run r join ticket t on t.id = r.ticket_id join model m on m.id = t.model_id
             left join member p on p.id = t.member_id join printer pr on pr.id = r.printer_id
             join spool s on s.id = r.spool_id join material ma on ma.id = s.material_id""";
@@ -208,8 +211,9 @@ class TicketRepository {
 
     private Run readRun(ResultSet row, int number) throws SQLException {
         boolean ended = row.getString("ended_at") != null;
-        List<Defect> defects = jdbc.sql("select code from run_defect where run_id = ? order by code")
-                .params(row.getLong("id")).query(String.class).list().stream().map(Defect::valueOf).toList();
+        String codes = row.getString("defects");
+        List<Defect> defects = codes == null ? List.of()
+                : Arrays.stream(codes.split(",")).map(Defect::valueOf).toList();
         return new Run(row.getLong("id"), row.getLong("ticket_id"), row.getString("model_name"),
                 row.getString("member_name"), row.getString("printer_id"), row.getString("printer_name"),
                 row.getLong("spool_id"), row.getString("spool_name"),

@@ -53,6 +53,10 @@ public class Tickets {
         return repository.ticket(id).orElseThrow();
     }
 
+    public Optional<Ticket> find(long id) {
+        return repository.ticket(id);
+    }
+
     public List<Ticket> inStates(TicketState... states) {
         return repository.inStates(List.of(states));
     }

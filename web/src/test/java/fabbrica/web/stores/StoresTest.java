@@ -67,6 +67,8 @@ class StoresTest {
         assertThat(added.printer().bed().keepOut()).containsExactlyInAnyOrder(new Bed.Zone(5, 5, 25, 40),
                 new Bed.Zone(200, 0, 220, 20));
         assertThat(added.printer().kinematics().maxFlowMm3S()).isEqualTo(11);
+        assertThat(added.limits().narrowestGapMm()).isEqualTo(0.4);
+        assertThat(added.raftAlways()).isTrue();
         assertThat(added.printer().materialIds()).containsExactly("pla");
         assertThat(glass.printer().bed().keepOut()).hasSize(1);
         mvc.perform(send("/stores/printers/corner-bench/remove")).andExpect(redirectedUrl("/stores"));
@@ -102,7 +104,7 @@ class StoresTest {
         return send(address).param("name", name).param("nozzleId", "1").param("width", "220").param("depth", "220")
                 .param("height", "250").param("filamentMm", "1.75").param("maxNozzleC", "260").param("maxBedC", "100")
                 .param("keepOut", zones).param("maxSpeed", "180").param("acceleration", "1000")
-                .param("cornerSpeed", "8").param("zSpeed", "10").param("maxFlow", "11").param("retractionMm", "1")
+                .param("cornerSpeed", "8").param("zSpeed", "10").param("maxFlow", "11").param("narrowestGap", "0.4").param("longestBridge", "12").param("raftAlways", "on").param("retractionMm", "1")
                 .param("retractionSpeed", "40").param("bedCPerS", "0.25").param("nozzleCPerS", "2.5")
                 .param("homingS", "25").param("levellingS", "120").param("purgeS", "20").param("purgeMm3", "60")
                 .param("materialId", "pla");

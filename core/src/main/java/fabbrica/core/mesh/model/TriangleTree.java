@@ -9,9 +9,10 @@ import java.util.stream.IntStream;
 /**
  * A tree of boxes around a mesh's triangles, for rays and for pairs of triangles that may touch.
  *
- * <p>Triangles are put in the order of their centres' Morton codes (Lauterbach et al., "Fast BVH construction on GPUs",
- * 2009) and cut into equal leaves; the tree over them is complete and lies in an array as a heap, so it needs no
- * pointers. Building is linear; a query costs about log n plus what it finds. Boxes are rounded outwards to float.
+ * <p>Triangles are put in the order in which a Hilbert curve visits their centres and cut into equal leaves (as Kamel
+ * and Faloutsos pack R-trees, 1993); any stretch of the curve is compact, so the tree over the leaves can be complete
+ * and lie in an array as a heap, without pointers. Building is linear; a query costs about log n plus what it finds.
+ * Boxes are rounded outwards to float.
  */
 public final class TriangleTree {
 
@@ -37,7 +38,7 @@ public final class TriangleTree {
 
     public TriangleTree(Mesh mesh) {
         this.mesh = mesh;
-        order = mortonOrder(mesh);
+        order = hilbertOrder(mesh);
         leaves = Integer.highestOneBit(Math.max(1, 2 * ((order.length + MOST_IN_LEAF - 1) / MOST_IN_LEAF) - 1));
         boxes = new float[12 * leaves];
         triangleBoxes = new float[6 * order.length];
@@ -278,7 +279,7 @@ public final class TriangleTree {
         }
     }
 
-    private static int[] mortonOrder(Mesh mesh) {
+    private static int[] hilbertOrder(Mesh mesh) {
         Bounds bounds = mesh.bounds();
         double scale = ((1 << CODE_BITS) - 1) / Math.max(bounds.largestSide(), Double.MIN_NORMAL);
         long[] keys = new long[mesh.triangleCount()];
@@ -287,7 +288,7 @@ public final class TriangleTree {
             int x = (int) (((mesh.x(a) + mesh.x(b) + mesh.x(c)) / 3 - bounds.minX()) * scale);
             int y = (int) (((mesh.y(a) + mesh.y(b) + mesh.y(c)) / 3 - bounds.minY()) * scale);
             int z = (int) (((mesh.z(a) + mesh.z(b) + mesh.z(c)) / 3 - bounds.minZ()) * scale);
-            keys[t] = (long) (spread(x) | spread(y) << 1 | spread(z) << 2) << 32 | t;
+            keys[t] = (long) hilbert(x, y, z) << 32 | t;
         }
         keys = sorted(keys);
         int[] order = new int[keys.length];
@@ -295,6 +296,38 @@ public final class TriangleTree {
             order[i] = (int) keys[i];
         }
         return order;
+    }
+
+    /** The place of a cell along the curve (Skilling, "Programming the Hilbert curve", 2004), for three axes. */
+    private static int hilbert(int px, int py, int pz) {
+        int x = px, y = py, z = pz;
+        for (int q = 1 << CODE_BITS - 1; q > 1; q >>= 1) {
+            int low = q - 1;
+            if ((x & q) != 0) {
+                x ^= low;
+            }
+            if ((y & q) != 0) {
+                x ^= low;
+            } else {
+                int swap = (x ^ y) & low;
+                x ^= swap;
+                y ^= swap;
+            }
+            if ((z & q) != 0) {
+                x ^= low;
+            } else {
+                int swap = (x ^ z) & low;
+                x ^= swap;
+                z ^= swap;
+            }
+        }
+        y ^= x;
+        z ^= y;
+        int flip = 0;
+        for (int q = 1 << CODE_BITS - 1; q > 1; q >>= 1) {
+            flip ^= (z & q) != 0 ? q - 1 : 0;
+        }
+        return spread(x ^ flip) << 2 | spread(y ^ flip) << 1 | spread(z ^ flip);
     }
 
     /** Moves the ten lowest bits three places apart. */

@@ -1,0 +1,117 @@
+package fabbrica.core.bed;
+
+/** A grid of bits, a row in whole words, for shapes that must not overlap. */
+final class Bitmap {
+
+    private final int width;
+    private final int height;
+    private final int words;
+    private final long[] bits;
+
+    Bitmap(int width, int height) {
+        this.width = width;
+        this.height = height;
+        this.words = (width + 63) / 64;
+        this.bits = new long[words * height];
+    }
+
+    int width() {
+        return width;
+    }
+
+    int height() {
+        return height;
+    }
+
+    void set(int x, int y) {
+        if (x >= 0 && y >= 0 && x < width && y < height) {
+            bits[y * words + (x >> 6)] |= 1L << x;
+        }
+    }
+
+    boolean get(int x, int y) {
+        return (bits[y * words + (x >> 6)] >>> x & 1) != 0;
+    }
+
+    /** Sets all bits of a row from {@code from} up to, not including, {@code to}, as far as they exist. */
+    void setRun(int y, int from, int to) {
+        if (y < 0 || y >= height) {
+            return;
+        }
+        int first = Math.max(0, from), end = Math.min(width, to);
+        while (first < end) {
+            int inWord = Math.min(end, (first | 63) + 1);
+            long run = inWord - first == 64 ? -1L : (1L << inWord - first) - 1 << first;
+            bits[y * words + (first >> 6)] |= run;
+            first = inWord;
+        }
+    }
+
+    /** Every bit grown into a disc of the given radius in cells; the new map has a margin of that width around it. */
+    Bitmap grown(int radius) {
+        if (radius == 0) {
+            return this;
+        }
+        Bitmap grown = new Bitmap(width + 2 * radius, height + 2 * radius);
+        for (int y = 0; y < height; y++) {
+            for (int x = nextSet(0, y); x < width;) {
+                int end = x;
+                while (end < width && get(end, y)) {
+                    end++;
+                }
+                for (int dy = -radius; dy <= radius; dy++) {
+                    // A cell farther than the circle, since cells have corners.
+                    int reach = Math.min(radius, (int) Math.ceil(Math.sqrt(radius * radius - dy * dy)));
+                    grown.setRun(y + dy + radius, x - reach + radius, end + reach + radius);
+                }
+                x = nextSet(end, y);
+            }
+        }
+        return grown;
+    }
+
+    private int nextSet(int from, int y) {
+        for (int x = from; x < width;) {
+            long word = bits[y * words + (x >> 6)] >>> x;
+            if (word != 0) {
+                return x + Long.numberOfTrailingZeros(word);
+            }
+            x = (x | 63) + 1;
+        }
+        return width;
+    }
+
+    /** Whether {@code shape}, with its corner at (x, y), overlaps a bit set here. */
+    boolean overlaps(Bitmap shape, int x, int y) {
+        int shift = x & 63, first = x >> 6;
+        for (int row = 0; row < shape.height; row++) {
+            int at = (y + row) * words + first;
+            long carried = 0;
+            for (int w = 0; w < shape.words; w++) {
+                long word = shape.bits[row * shape.words + w];
+                if ((bits[at + w] & (word << shift | carried)) != 0) {
+                    return true;
+                }
+                carried = shift == 0 ? 0 : word >>> 64 - shift;
+            }
+            if (carried != 0 && (bits[at + shape.words] & carried) != 0) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Sets every bit of {@code shape}, with its corner at (x, y). */
+    void add(Bitmap shape, int x, int y) {
+        for (int row = 0; row < shape.height; row++) {
+            for (int from = shape.nextSet(0, row); from < shape.width;) {
+                int end = from;
+                while (end < shape.width && shape.get(end, row)) {
+                    end++;
+                }
+                setRun(y + row, x + from, x + end);
+                from = shape.nextSet(end, row);
+            }
+        }
+    }
+}

@@ -1,0 +1,267 @@
+package fabbrica.core.bed;
+
+import fabbrica.core.inspect.Coarser;
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.Mesh;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+
+/**
+ * Lays parts and their copies out on as many plates as they need. Parts are nested by their outlines seen from above,
+ * hollows and bays included, each turned about the vertical by whichever of {@value #TURNS} angles, or the one {@link BedFit} gives, lets it end nearest
+ * the front, then nearest the left, of the bed (bottom-left heuristic: Baker, Coffman and Rivest 1980, on a grid:
+ * Babu and Babu 1999). Larger parts go first.
+ *
+ * <p>The grid has {@value #CELLS} cells along the bed's longer side. A part covers every cell it touches, and once it
+ * lies keeps the spacing around it free, rounded up to cells: parts are never nearer to each other than asked for, and
+ * up to three cells farther. The heuristic gives a good layout, not the best one.
+ *
+ * @param plates  each with at least one part
+ * @param tooMany how many copies of each item fit on no plate at all
+ */
+public record Nesting(List<Plate> plates, List<Integer> tooMany) {
+
+    static final int CELLS = 1000;
+    static final int TURNS = 24;
+
+    private static final int FINE_TRIANGLES = 30_000;
+    private static final int MOST_PLATES = 100;
+
+    /**
+     * Copies of one part.
+     *
+     * @param mesh      in millimetres, as it lies
+     * @param allowance room around and under each copy (skirt, brim, raft)
+     */
+    public record Item(Mesh mesh, Allowance allowance, int copies) {
+    }
+
+    public record Plate(List<Placement> placements) {
+    }
+
+    /**
+     * Where one copy lies: the item's mesh turned about the origin, then moved, in bed coordinates.
+     *
+     * @param item        number of the item in the list
+     * @param rotationDeg counter-clockwise, seen from above
+     */
+    public record Placement(int item, double rotationDeg, double dx, double dy) {
+    }
+
+    /** @param spacingMm least distance between any two parts, their skirts and brims included */
+    public static Nesting of(List<Item> items, Bed bed, double spacingMm) {
+        return new Work(items, bed, spacingMm).nesting();
+    }
+
+    /** How many copies of one part fit on one bed. */
+    public static int copiesThatFit(Mesh mesh, Allowance allowance, Bed bed, double spacingMm) {
+        double area = Math.max(1, new Work(List.of(), bed, spacingMm).outlineAreaMm2(mesh));
+        int most = (int) Math.min(2000, bed.widthMm() * bed.depthMm() / area + 1);
+        Work work = new Work(List.of(new Item(mesh, allowance, most)), bed, spacingMm);
+        return work.filled();
+    }
+
+    private static final class Work {
+
+        private final List<Item> items;
+        private final Bed bed;
+        private final double spacing;
+        private final double cell;
+        private final int columns;
+        private final int rows;
+        private final Map<List<Integer>, Turned> turned = new HashMap<>();
+
+        Work(List<Item> items, Bed bed, double spacingMm) {
+            this.items = items;
+            this.bed = bed;
+            this.spacing = spacingMm;
+            cell = Math.max(bed.widthMm(), bed.depthMm()) / CELLS;
+            columns = (int) Math.floor(bed.widthMm() / cell + 1e-9);
+            rows = (int) Math.floor(bed.depthMm() / cell + 1e-9);
+        }
+
+        /**
+         * A part at one angle.
+         *
+         * @param outline  what it covers with what is printed around it
+         * @param guarded  the same with the spacing around it
+         * @param guard    cells by which {@code guarded} reaches farther
+         */
+        private record Turned(Bitmap outline, Bitmap guarded, int guard, double degrees, double dx, double dy) {
+        }
+
+        /** The free and the taken cells of one plate, and how far each outline has been tried. */
+        private final class Sheet {
+
+            private final Bitmap taken = new Bitmap(columns + 64, rows);
+            private final List<Placement> placements = new ArrayList<>();
+            private final Map<List<Integer>, Integer> tried = new HashMap<>();
+
+            Sheet() {
+                for (Bed.Zone zone : bed.keepOut()) {
+                    for (int y = cells(zone.minY()); y <= cells(zone.maxY()); y++) {
+                        taken.setRun(y, cells(zone.minX()), cells(zone.maxX()) + 1);
+                    }
+                }
+            }
+
+            boolean place(int item) {
+                int bestEnd = Integer.MAX_VALUE, bestAt = 0;
+                Turned best = null;
+                for (int turn = 0; turn <= TURNS; turn++) {
+                    Turned part = turned(item, turn);
+                    int at = firstPlace(List.of(item, turn), part.outline, bestEnd);
+                    if (at >= 0 && at / columns + part.outline.height() < bestEnd) {
+                        bestEnd = at / columns + part.outline.height();
+                        bestAt = at;
+                        best = part;
+                    }
+                }
+                if (best == null) {
+                    return false;
+                }
+                int x = bestAt % columns, y = bestAt / columns;
+                taken.add(best.guarded, x - best.guard, y - best.guard);
+                placements.add(new Placement(item, best.degrees, x * cell + best.dx, y * cell + best.dy));
+                return true;
+            }
+
+            /** Row after row; places that were taken once stay taken, so the search goes on where it stopped. */
+            private int firstPlace(List<Integer> key, Bitmap outline, int before) {
+                int lastColumn = columns - outline.width(), lastRow = rows - outline.height();
+                int start = tried.getOrDefault(key, 0);
+                for (int y = start / columns, x = start % columns; y <= lastRow; y++, x = 0) {
+                    if (y + outline.height() >= before) {
+                        return -1;
+                    }
+                    for (; x <= lastColumn; x++) {
+                        if (!taken.overlaps(outline, x, y)) {
+                            tried.put(key, y * columns + x);
+                            return y * columns + x;
+                        }
+                    }
+                    tried.put(key, (y + 1) * columns);
+                }
+                return -1;
+            }
+
+            private int cells(double millimetres) {
+                return (int) Math.floor(millimetres / cell);
+            }
+        }
+
+        Nesting nesting() {
+            int[] order = IntStream.range(0, items.size()).boxed()
+                    .sorted(Comparator.comparingDouble((Integer i) -> -outlineAreaMm2(items.get(i).mesh())))
+                    .mapToInt(Integer::intValue).toArray();
+            List<Sheet> sheets = new ArrayList<>();
+            int[] left = new int[items.size()];
+            for (int item : order) {
+                for (int copy = 0; copy < items.get(item).copies(); copy++) {
+                    if (!fits(item) || !placedOnAny(sheets, item)) {
+                        left[item]++;
+                    }
+                }
+            }
+            return new Nesting(sheets.stream().map(sheet -> new Plate(List.copyOf(sheet.placements))).toList(),
+                    IntStream.of(left).boxed().toList());
+        }
+
+        private boolean placedOnAny(List<Sheet> sheets, int item) {
+            for (Sheet sheet : sheets) {
+                if (sheet.place(item)) {
+                    return true;
+                }
+            }
+            Sheet fresh = new Sheet();
+            if (sheets.size() == MOST_PLATES || !fresh.place(item)) {
+                return false;
+            }
+            sheets.add(fresh);
+            return true;
+        }
+
+        int filled() {
+            Sheet sheet = new Sheet();
+            int count = 0;
+            while (fits(0) && count < items.getFirst().copies() && sheet.place(0)) {
+                count++;
+            }
+            return count;
+        }
+
+        private boolean fits(int item) {
+            Item part = items.get(item);
+            return part.mesh().bounds().sizeZ() + part.allowance().heightMm() <= bed.heightMm() + 1e-6;
+        }
+
+        double outlineAreaMm2(Mesh mesh) {
+            double[] hull = Footprint.of(mesh).hull();
+            double twice = 0;
+            for (int i = 0, j = hull.length - 2; i < hull.length; j = i, i += 2) {
+                twice += hull[j] * hull[i + 1] - hull[i] * hull[j + 1];
+            }
+            return twice / 2;
+        }
+
+        private Turned turned(int item, int turn) {
+            return turned.computeIfAbsent(List.of(item, turn), key -> {
+                Item part = items.get(item);
+                double degrees = turn < TURNS ? 360.0 * turn / TURNS : roomiest(part);
+                boolean fine = part.mesh().triangleCount() > FINE_TRIANGLES;
+                Mesh mesh = (fine ? Coarser.of(part.mesh()) : part.mesh()).turned(degrees);
+                Bounds bounds = mesh.bounds();
+                double grown = part.allowance().marginMm() + (fine ? Coarser.movedAtMost(part.mesh()) : 0);
+                int margin = (int) Math.ceil(grown / cell), guard = (int) Math.ceil(spacing / cell - 1e-9);
+                Bitmap outline = drawn(mesh, bounds).grown(margin);
+                return new Turned(outline, outline.grown(guard), guard, degrees, margin * cell - bounds.minX(),
+                        margin * cell - bounds.minY());
+            });
+        }
+
+        /** The angle at which the part alone fits best. */
+        private double roomiest(Item part) {
+            return BedFit.of(Footprint.of(part.mesh()), bed, part.allowance()).rotationDeg();
+        }
+
+        /** Every cell that a triangle, seen from above, touches. */
+        private Bitmap drawn(Mesh mesh, Bounds bounds) {
+            Bitmap map = new Bitmap((int) (bounds.sizeX() / cell) + 1, (int) (bounds.sizeY() / cell) + 1);
+            for (int t = 0; t < mesh.triangleCount(); t++) {
+                double[] x = new double[3], y = new double[3];
+                for (int corner = 0; corner < 3; corner++) {
+                    x[corner] = (mesh.x(mesh.corner(t, corner)) - bounds.minX()) / cell;
+                    y[corner] = (mesh.y(mesh.corner(t, corner)) - bounds.minY()) / cell;
+                }
+                int lastRow = (int) Math.max(y[0], Math.max(y[1], y[2]));
+                for (int row = (int) Math.min(y[0], Math.min(y[1], y[2])); row <= lastRow; row++) {
+                    drawRow(map, x, y, row);
+                }
+            }
+            return map;
+        }
+
+        /** The part of a triangle within one row, from its leftmost to its rightmost place there. */
+        private static void drawRow(Bitmap map, double[] x, double[] y, int row) {
+            double from = Double.POSITIVE_INFINITY, to = Double.NEGATIVE_INFINITY;
+            for (int i = 0; i < 3; i++) {
+                int j = (i + 1) % 3;
+                double low = Math.max(row, Math.min(y[i], y[j])), high = Math.min(row + 1, Math.max(y[i], y[j]));
+                if (low <= high) {
+                    double slope = y[i] == y[j] ? 0 : (x[j] - x[i]) / (y[j] - y[i]);
+                    double a = y[i] == y[j] ? x[i] : x[i] + (low - y[i]) * slope;
+                    double b = y[i] == y[j] ? x[j] : x[i] + (high - y[i]) * slope;
+                    from = Math.min(from, Math.min(a, b));
+                    to = Math.max(to, Math.max(a, b));
+                }
+            }
+            if (from <= to) {
+                map.setRun(row, (int) from, (int) to + 1);
+            }
+        }
+    }
+}
