@@ -24,6 +24,7 @@ public final class TriangleTree {
     private static final int MOST_IN_LEAF = 4;
     private static final int CODE_BITS = 10;
     private static final int CHUNKS = 64;
+    private static final int CHUNK = 1 << 16;
     /** Directions of no special angle to any axis, for rays that should miss edges. */
     private static final double[][] ODD_DIRECTIONS = {{0.5773, 0.3121, 0.7545}, {-0.4161, 0.8327, 0.3653},
             {0.2357, -0.6071, -0.7589}};
@@ -283,17 +284,19 @@ public final class TriangleTree {
         Bounds bounds = mesh.bounds();
         double scale = ((1 << CODE_BITS) - 1) / Math.max(bounds.largestSide(), Double.MIN_NORMAL);
         long[] keys = new long[mesh.triangleCount()];
-        for (int t = 0; t < keys.length; t++) {
-            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-            int x = (int) (((mesh.x(a) + mesh.x(b) + mesh.x(c)) / 3 - bounds.minX()) * scale);
-            int y = (int) (((mesh.y(a) + mesh.y(b) + mesh.y(c)) / 3 - bounds.minY()) * scale);
-            int z = (int) (((mesh.z(a) + mesh.z(b) + mesh.z(c)) / 3 - bounds.minZ()) * scale);
-            keys[t] = (long) hilbert(x, y, z) << 32 | t;
-        }
-        keys = sorted(keys);
+        IntStream.rangeClosed(0, keys.length / CHUNK).parallel().forEach(chunk -> {
+            for (int t = chunk * CHUNK; t < Math.min(keys.length, (chunk + 1) * CHUNK); t++) {
+                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+                int x = (int) (((mesh.x(a) + mesh.x(b) + mesh.x(c)) / 3 - bounds.minX()) * scale);
+                int y = (int) (((mesh.y(a) + mesh.y(b) + mesh.y(c)) / 3 - bounds.minY()) * scale);
+                int z = (int) (((mesh.z(a) + mesh.z(b) + mesh.z(c)) / 3 - bounds.minZ()) * scale);
+                keys[t] = (long) hilbert(x, y, z) << 32 | t;
+            }
+        });
+        long[] sorted = sorted(keys);
         int[] order = new int[keys.length];
         for (int i = 0; i < keys.length; i++) {
-            order[i] = (int) keys[i];
+            order[i] = (int) sorted[i];
         }
         return order;
     }
