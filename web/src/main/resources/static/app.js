@@ -57,6 +57,12 @@
   });
 
   document.body.addEventListener('click', event => {
+    const setting = event.target.closest('[data-set]');
+    const field = setting && document.getElementById(setting.dataset.set);
+    if (field) {
+      field.value = setting.dataset.to;
+      field.dispatchEvent(new Event('change', { bubbles: true }));
+    }
     const question = event.target.closest('[data-ask]');
     if (question && !confirm(question.dataset.ask)) event.preventDefault();
   });

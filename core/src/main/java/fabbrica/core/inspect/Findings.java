@@ -10,10 +10,12 @@ import fabbrica.core.inspect.Finding.Code;
 import fabbrica.core.inspect.Overhang.Patch;
 import fabbrica.core.inspect.Thickness.ThinPlace;
 import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.stream.Collectors;
 
 /** Judges an {@link Inspection}: which of its numbers somebody has to know on a given machine, worst first. */
 public final class Findings {
@@ -148,14 +150,18 @@ public final class Findings {
                             Spoken.number(size.smallestSide(), 3)),
                     "That is less than one layer or one line of plastic.", "Check the unit and the scale.", List.of());
         }
-        inspection.suspectedUnit().ifPresent(unit -> {
-            double factor = unit.millimetres();
-            add(Code.UNIT_SUSPECT, CARE, 1, "At %s this is very small; it looks drawn in %s.".formatted(
-                            Spoken.size(size.sizeX(), size.sizeY(), size.sizeZ()), unit.plural()),
-                    "Many files carry no unit: their numbers are read as millimetres.",
-                    "Ask the member. Read in %s it would measure %s.".formatted(unit.plural(), Spoken.size(
-                            size.sizeX() * factor, size.sizeY() * factor, size.sizeZ() * factor)), List.of());
-        });
+        inspection.suspectedUnit().ifPresent(unit -> add(Code.UNIT_SUSPECT, CARE, 1,
+                "At %s this is very small; it looks drawn in %s.".formatted(
+                        Spoken.size(size.sizeX(), size.sizeY(), size.sizeZ()), unit.plural()),
+                "Many files carry no unit: their numbers are read as millimetres. Most parts measure 20 to 500 mm.",
+                "Ask the member. " + inspection.unitCandidates().stream().map(other -> readIn(size, other))
+                        .collect(Collectors.joining(" ")), List.of()));
+    }
+
+    private static String readIn(Bounds size, LengthUnit unit) {
+        double factor = unit.millimetres();
+        return "Read in %s, %s times larger, it would measure %s.".formatted(unit.plural(), Spoken.number(factor, 1),
+                Spoken.size(size.sizeX() * factor, size.sizeY() * factor, size.sizeZ() * factor));
     }
 
     private void judgeThickness() {

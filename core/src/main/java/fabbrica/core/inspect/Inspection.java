@@ -40,4 +40,9 @@ public record Inspection(int triangles, int vertices, Bounds bounds, Soundness s
     public Optional<LengthUnit> suspectedUnit() {
         return UnitGuess.suspected(bounds);
     }
+
+    /** Units that would make a doubtfully small part a usual one. */
+    public List<LengthUnit> unitCandidates() {
+        return UnitGuess.candidates(bounds);
+    }
 }

@@ -70,6 +70,11 @@ public record Soundness(int openEdges, int nonManifoldEdges, int degenerateTrian
         return bodies.stream().filter(body -> body.kind() == kind).count();
     }
 
+    /** Solids wholly inside another. */
+    public long swallowed() {
+        return count(Kind.SWALLOWED);
+    }
+
     public List<Body> floating() {
         return bodies.stream().filter(Body::floating).toList();
     }

@@ -1,11 +1,18 @@
 package fabbrica.core.inspect;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.withinPercentage;
 
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.mesh.repair.Split;
 import fabbrica.core.units.LengthUnit;
+import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** What an inspection guesses and draws; its measures have tests of their own. */
 class InspectionTest {
@@ -15,6 +22,35 @@ class InspectionTest {
         assertThat(Inspection.of(Shapes.box(3, 2, 1)).suspectedUnit()).contains(LengthUnit.INCH);
         assertThat(Inspection.of(Shapes.box(0.12, 0.08, 0.05)).suspectedUnit()).contains(LengthUnit.METRE);
         assertThat(Inspection.of(Shapes.box(40, 30, 20)).suspectedUnit()).isEmpty();
+    }
+
+    @Test
+    void each_unit_that_would_make_a_usual_part_is_offered() {
+        assertThat(Inspection.of(Shapes.box(3, 2, 1)).unitCandidates()).containsExactly(LengthUnit.INCH,
+                LengthUnit.CENTIMETRE);
+        assertThat(Inspection.of(Shapes.box(0.12, 0.08, 0.05)).unitCandidates()).containsExactly(LengthUnit.METRE);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {1, 2, 3, 4, 5, 6})
+    void no_measure_but_the_pose_changes_when_the_part_is_turned_and_moved_and_all_scale(int seed) {
+        Random chance = new Random(seed);
+        Mesh part = Split.joined(List.of(Shapes.revolution(new double[] {4, 0, 7, 0, 9 + chance.nextDouble(), 14, 5, 14}, 40),
+                Shapes.box(3, 4, 5 + chance.nextDouble()).moved(20, 0, 0)));
+        Rotation turn = new Rotation(chance.nextGaussian(), chance.nextGaussian(), chance.nextGaussian(), chance.nextGaussian());
+        double factor = 0.5 + 3 * chance.nextDouble();
+        Inspection before = Inspection.of(part);
+        Inspection after = Inspection.of(part.turned(turn).moved(9, -40, 7).scaled(factor));
+        double cube = factor * factor * factor;
+        assertThat(after.measures().volumeMm3()).isCloseTo(before.measures().volumeMm3() * cube, withinPercentage(1e-6));
+        assertThat(after.measures().areaMm2()).isCloseTo(before.measures().areaMm2() * factor * factor, withinPercentage(1e-6));
+        assertThat(after.thickness().thinnestWallMm())
+                .isCloseTo(before.thickness().thinnestWallMm() * factor, withinPercentage(0.5));
+        assertThat(after.soundness().bodies()).hasSameSizeAs(before.soundness().bodies());
+        assertThat(after.soundness().watertight()).isTrue();
+        Inspection reversed = Inspection.of(SoundnessTest.reversed(part));
+        assertThat(reversed.soundness().bodies().getFirst().signedVolumeMm3())
+                .isCloseTo(-before.soundness().bodies().getFirst().signedVolumeMm3(), withinPercentage(1e-9));
     }
 
     @Test

@@ -12,10 +12,12 @@ import java.util.List;
 /**
  * What is recommended for a part, beside what its designer says.
  *
+ * @param wanted   whether it is more than the usual
  * @param designer empty when the notes do not say
  * @param differs  whether the two contradict one another
  */
-public record PrintAdvice(String what, String recommended, String reason, String designer, boolean differs) {
+public record PrintAdvice(String what, String recommended, boolean wanted, String reason, String designer,
+                          boolean differs) {
 
     private static final double WORTH_SUPPORTING_MM2 = 1;
 
@@ -24,17 +26,18 @@ public record PrintAdvice(String what, String recommended, String reason, String
         List<PrintAdvice> advice = new ArrayList<>();
         double free = inspection.overhang().freeAreaMm2(limits.longestBridgeMm());
         boolean supports = free > WORTH_SUPPORTING_MM2 || !inspection.islands().isEmpty();
-        advice.add(new PrintAdvice("Supports", supports ? "yes, as it lies" : "none",
+        advice.add(new PrintAdvice("Supports", supports ? "yes, as it lies" : "none", supports,
                 supports ? "%s mm² hang free.".formatted(Spoken.number(free, 0)) : "Nothing hangs free.",
                 notes.supports().map(wanted -> wanted ? "supports" : "no supports").orElse(""),
                 notes.supports().isPresent() && notes.supports().get() != supports));
         AdhesionAdvice hold = AdhesionAdvice.of(inspection.stand(), raftAlways);
-        advice.add(new PrintAdvice("First layer", hold.adhesion().label(), hold.reason(),
+        advice.add(new PrintAdvice("First layer", hold.adhesion().label(),
+                hold.adhesion() == Adhesion.BRIM || hold.adhesion() == Adhesion.RAFT, hold.reason(),
                 notes.adhesion().map(Adhesion::label).orElse(""),
                 notes.adhesion().isPresent() && notes.adhesion().get() != hold.adhesion()));
         double layer = limits.layerHeightMm();
         notes.layerHeightMm().ifPresent(wanted -> advice.add(new PrintAdvice("Layer height",
-                Spoken.number(layer, 2) + " mm", "Half the nozzle's bore.", Spoken.number(wanted, 2) + " mm",
+                Spoken.number(layer, 2) + " mm", false, "Half the nozzle's bore.", Spoken.number(wanted, 2) + " mm",
                 Math.abs(wanted - layer) > 0.011)));
         return advice;
     }

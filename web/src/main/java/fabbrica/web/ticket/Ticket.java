@@ -33,6 +33,12 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
         return new Lying(model.sha256(), unit.millimetres() * scalePercent / 100, rotation);
     }
 
+    /** The same ticket with another model. */
+    public Ticket with(StoredModel other) {
+        return new Ticket(id, other, state, request, unit, scalePercent, rotation, printerId, spoolId, startingPoint, recipe,
+                promisedS, promisedG, queuedAt, createdAt);
+    }
+
     /** The same ticket with its part lying another way. */
     public Ticket turned(Rotation other) {
         return new Ticket(id, model, state, request, unit, scalePercent, other, printerId, spoolId, startingPoint, recipe,

@@ -20,6 +20,7 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket.Request;
+import jakarta.servlet.http.HttpServletResponse;
 import java.security.Principal;
 import java.time.Instant;
 import java.util.HashSet;
@@ -62,9 +63,26 @@ class TicketController {
         this.moments = moments;
     }
 
+    /** While a large part is being measured, a page says so and asks again. */
     @GetMapping("/tickets/{id}")
     String ticket(@PathVariable long id, Model page) {
-        return page(tickets.ticket(id), null, List.of(), page);
+        Ticket ticket = tickets.ticket(id);
+        if (inspections.ask(ticket.lying()).isEmpty()) {
+            page.addAttribute("ticket", ticket);
+            return "ticket/measuring";
+        }
+        return page(ticket, null, List.of(), page);
+    }
+
+    /** Asked by the page that waits: loads it anew once the part is measured. */
+    @GetMapping("/tickets/{id}/measured")
+    String measured(@PathVariable long id, HttpServletResponse response, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        if (inspections.ask(ticket.lying()).isPresent()) {
+            response.setHeader("HX-Refresh", "true");
+        }
+        page.addAttribute("ticket", ticket);
+        return "ticket/measuring :: waiting";
     }
 
     @GetMapping("/tickets/{id}/estimates")
@@ -228,6 +246,8 @@ class TicketController {
         page.addAttribute("advice", PrintAdvice.of(ticket, inspection, planning.limits(ticket, fits),
                 planning.raftAlways(ticket, fits)));
         page.addAttribute("experience", tickets.experience(ticket));
+        tickets.original(ticket).ifPresent(model -> page.addAttribute("original",
+                inspections.of(ticket.with(model).lying())));
         page.addAttribute("units", LengthUnit.values());
         page.addAttribute("problems", problems);
         page.addAttribute("v", (entered == null ? values(ticket) : entered).toSingleValueMap());

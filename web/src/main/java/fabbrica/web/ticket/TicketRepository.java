@@ -93,6 +93,11 @@ class TicketRepository {
                         revision.madeBy(), of.id()).query(Long.class).single();
     }
 
+    Optional<StoredModel> model(long id) {
+        return jdbc.sql("select id as model_id, name as model_name, * from model where id = ?").params(id)
+                .query(TicketRepository::readModel).optional();
+    }
+
     void saveModel(long id, long modelId) {
         jdbc.sql("update ticket set model_id = ? where id = ?").params(modelId, id).update();
     }
@@ -191,11 +196,7 @@ class TicketRepository {
         Long memberId = row.wasNull() ? null : member;
         long spool = row.getLong("spool_id");
         Long spoolId = row.wasNull() ? null : spool;
-        long original = row.getLong("revision_of");
-        return new Ticket(row.getLong("id"),
-                new StoredModel(row.getLong("model_id"), row.getString("model_name"), row.getString("sha256"),
-                        row.getLong("bytes"), ModelFormat.valueOf(row.getString("format")),
-                        original == 0 ? null : original, row.getString("made_by")),
+        return new Ticket(row.getLong("id"), readModel(row, number),
                 TicketState.valueOf(row.getString("state")),
                 new Request(memberId, purpose == null ? null : Purpose.valueOf(purpose),
                         instant(row.getString("needed_by")), row.getString("material_wish"),
@@ -207,6 +208,13 @@ class TicketRepository {
                 recipe == null ? null : json.readValue(recipe, Recipe.class), row.getDouble("promised_s"),
                 row.getDouble("promised_g"), instant(row.getString("queued_at")),
                 Instant.parse(row.getString("created_at")));
+    }
+
+    private static StoredModel readModel(ResultSet row, int number) throws SQLException {
+        long original = row.getLong("revision_of");
+        return new StoredModel(row.getLong("model_id"), row.getString("model_name"), row.getString("sha256"),
+                row.getLong("bytes"), ModelFormat.valueOf(row.getString("format")), original == 0 ? null : original,
+                row.getString("made_by"));
     }
 
     private Run readRun(ResultSet row, int number) throws SQLException {

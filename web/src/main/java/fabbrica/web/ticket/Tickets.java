@@ -128,6 +128,11 @@ public class Tickets {
         planAgain(ticket, who, "another model needs a new plan");
     }
 
+    /** The model as it came, when the ticket's was made from it. */
+    public Optional<StoredModel> original(Ticket ticket) {
+        return Optional.ofNullable(ticket.model().revisionOf()).flatMap(repository::model);
+    }
+
     /** What came of earlier files from the same source; all zero when none is named. */
     public Experience experience(Ticket ticket) {
         String source = ticket.request().source();

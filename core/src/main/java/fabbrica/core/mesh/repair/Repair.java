@@ -11,7 +11,7 @@ import java.util.Set;
 
 /**
  * Mends a mesh: joins near corners along cracks, drops triangles that are collapsed or there twice, makes the winding
- * one, and fills holes. No sound triangle moves; what cannot be mended safely is left as it is and said.
+ * one, fills holes, and drops solids that lie wholly inside another. No sound triangle moves; what cannot be mended safely is left as it is and said.
  *
  * @param changes what was done, a sentence each; empty when there was nothing to mend
  * @param left    what is still wrong, a sentence each
@@ -41,6 +41,12 @@ public record Repair(Mesh mesh, List<String> changes, List<String> left, double 
                     Spoken.count(filling.addedTriangles(), "triangle"), Spoken.number(filling.areaMm2(), 1)));
             // A body that was open could not be told inside from outside before.
             mended = Winding.of(mended).mesh();
+        }
+        Swallowed swallowed = Swallowed.of(mended);
+        mended = swallowed.mesh();
+        if (swallowed.dropped() > 0) {
+            changes.add("%s dropped that lay wholly inside another.".formatted(
+                    swallowed.dropped() == 1 ? "1 body" : Spoken.count(swallowed.dropped()) + " bodies"));
         }
         List<String> left = new ArrayList<>(filling.left());
         HalfEdges edges = new HalfEdges(mended);

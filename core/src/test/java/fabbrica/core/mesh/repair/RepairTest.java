@@ -95,6 +95,13 @@ class RepairTest {
     }
 
     @Test
+    void a_solid_wholly_inside_another_is_dropped_and_one_that_sticks_out_stays() {
+        Mesh outer = Shapes.box(20, 20, 20), inner = Shapes.box(4, 4, 4);
+        assertSolid(Repair.of(Split.joined(List.of(outer, inner.moved(8, 8, 8)))), 8000, 1e-9);
+        assertThat(Split.of(Repair.of(Split.joined(List.of(outer, inner.moved(18, 8, 8)))).mesh())).hasSize(2);
+    }
+
+    @Test
     void what_cannot_be_mended_is_said() {
         Mesh shared = Shapes.together(Shapes.box(1, 1, 1), Shapes.box(1, 1, 1).moved(1, 1, 0));
         assertThat(Repair.of(shared).left()).containsExactly(
