@@ -106,16 +106,29 @@ async function start() {
     }
   }
 
+  /** From where a place is seen: of the looks that nothing hides, the one most from its own side of the part. */
+  function bestLook(place) {
+    const out = place.clone().sub(middle).normalize();
+    const home = [Math.atan2(out.y, out.x), Math.max(-0.9, Math.min(1, Math.asin(out.z || 0)))];
+    if (triangles > 60000) return home;
+    const looks = [];
+    for (let turn = 0; turn < 12; turn++) for (const up of [-0.75, -0.3, 0.3, 0.8]) looks.push([turn * Math.PI / 6, up]);
+    const seen = looks.map(([a, u]) => {
+      const to = new THREE.Vector3(Math.cos(u) * Math.cos(a), Math.cos(u) * Math.sin(a), Math.sin(u));
+      ray.set(place.clone().addScaledVector(to, away), to.clone().negate());
+      const first = ray.intersectObject(part)[0];
+      return { look: [a, u], hidden: Boolean(first) && first.distance < away - radius / 60, likes: to.dot(out) };
+    }).filter(each => !each.hidden).sort((a, b) => b.likes - a.likes);
+    return seen.length ? seen[0].look : home;
+  }
+
   function show(number) {
     if (!pins.length) return;
     current = (number + pins.length) % pins.length;
     pins.forEach((pin, i) => (i === current ? pin.button.setAttribute('aria-current', 'true') : pin.button.removeAttribute('aria-current')));
-    const pin = pins[current], out = pin.at.clone().sub(middle);
-    if (out.length() > radius / 20) {
-      around = Math.atan2(out.y, out.x);
-      above = Math.max(-1.1, Math.min(1.2, Math.asin(out.z / out.length()) + (out.z < 0 ? -0.25 : 0.25)));
-    }
-    away = radius * 3.7;
+    const pin = pins[current];
+    away = radius * 4.1;
+    [around, above] = bestLook(pin.at);
     told.textContent = `${pin.button.textContent} of ${pins.length}: ${pin.button.dataset.label}`;
     ask();
   }

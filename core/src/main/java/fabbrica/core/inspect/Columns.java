@@ -68,24 +68,30 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
             double ax = place(mesh.x(a) - bounds.minX()), ay = place(mesh.y(a) - bounds.minY());
             double bx = place(mesh.x(b) - bounds.minX()), by = place(mesh.y(b) - bounds.minY());
             double cx = place(mesh.x(c) - bounds.minX()), cy = place(mesh.y(c) - bounds.minY());
-            int lastColumn = (int) Math.floor(Math.max(ax, Math.max(bx, cx)));
-            int lastRow = (int) Math.floor(Math.max(ay, Math.max(by, cy)));
-            int firstColumn = Math.max(0, (int) Math.ceil(Math.min(ax, Math.min(bx, cx))));
-            int firstRow = Math.max(0, (int) Math.ceil(Math.min(ay, Math.min(by, cy))));
-            if (firstColumn > lastColumn || firstRow > lastRow) {
-                return;
-            }
+            int lastRow = (int) Math.min(rows - 1, Math.floor(Math.max(ay, Math.max(by, cy))));
             double area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
-            for (int row = firstRow; row <= Math.min(rows - 1, lastRow); row++) {
-                for (int column = firstColumn; column <= Math.min(columns - 1, lastColumn); column++) {
+            double az = mesh.z(a) - bounds.minZ(), bz = mesh.z(b) - bounds.minZ(), cz = mesh.z(c) - bounds.minZ();
+            for (int row = (int) Math.max(0, Math.ceil(Math.min(ay, Math.min(by, cy)))); row <= lastRow; row++) {
+                double ab = crossing(ax, ay, bx, by, row), bc = crossing(bx, by, cx, cy, row);
+                double ca = crossing(cx, cy, ax, ay, row);
+                // An edge that does not reach the row gives not a number, which the other two outdo.
+                double from = smaller(ab, smaller(bc, ca)), to = -smaller(-ab, smaller(-bc, -ca));
+                int lastColumn = (int) Math.min(columns - 1, Math.floor(to));
+                for (int column = (int) Math.max(0, Math.ceil(from)); column <= lastColumn; column++) {
                     double u = ((bx - column) * (cy - row) - (by - row) * (cx - column)) / area;
                     double v = ((cx - column) * (ay - row) - (cy - row) * (ax - column)) / area;
-                    if (u >= 0 && v >= 0 && u + v <= 1) {
-                        double z = u * mesh.z(a) + v * mesh.z(b) + (1 - u - v) * mesh.z(c) - bounds.minZ();
-                        add(row * columns + column, Math.max(0, z), kind);
-                    }
+                    add(row * columns + column, Math.max(0, u * az + v * bz + (1 - u - v) * cz), kind);
                 }
             }
+        }
+
+        /** Where an edge crosses a row; not a number when it does not, or lies in it. */
+        private static double crossing(double x0, double y0, double x1, double y1, int row) {
+            return y0 > row == y1 > row ? Double.NaN : x0 + (row - y0) / (y1 - y0) * (x1 - x0);
+        }
+
+        private static double smaller(double a, double b) {
+            return a <= b || b != b ? a : b;
         }
 
         /** In cells, with lines through the middles of cells at whole numbers, moved off special places. */

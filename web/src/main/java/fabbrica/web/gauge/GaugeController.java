@@ -278,7 +278,8 @@ class GaugeController {
         Verdict verdict = planning.verdict(ticket, fits);
         page.addAttribute("ticket", ticket);
         page.addAttribute("inspection", inspections.of(ticket.lying()));
-        page.addAttribute("fits", fits);
+        page.addAttribute("fitting", fits.entrySet().stream().filter(fit -> fit.getValue().fits())
+                .map(fit -> fit.getKey().name()).toList());
         page.addAttribute("verdict", verdict);
         page.addAttribute("findings", PinnedFinding.of(verdict.findings()));
         page.addAttribute("drawing", drawing.svg(ticket.lying(), verdict.findings().stream()

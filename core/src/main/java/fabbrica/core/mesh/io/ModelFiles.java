@@ -8,6 +8,7 @@ import fabbrica.core.mesh.io.ply.PlyReader;
 import fabbrica.core.mesh.io.stl.BinaryStlReader;
 import fabbrica.core.mesh.io.stl.TextStlReader;
 import fabbrica.core.mesh.io.threemf.ThreeMfReader;
+import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.units.Spoken;
 import java.io.IOException;
@@ -28,6 +29,7 @@ public final class ModelFiles {
 
     private static final int LOOK_BYTES = 1024;
     private static final int SWELLING = 4;
+    private static final double FARTHEST = 1e9;
     private static final List<String> EXTENSIONS = List.of(".stl", ".obj", ".3mf", ".ply", ".amf");
 
     private ModelFiles() {
@@ -84,6 +86,14 @@ public final class ModelFiles {
     }
 
     private static ModelReading finished(ReadModel model) {
+        Bounds bounds = model.mesh().bounds();
+        double farthest = Math.max(Math.max(Math.abs(bounds.minX()), Math.abs(bounds.maxX())), Math.max(Math.max(
+                Math.abs(bounds.minY()), Math.abs(bounds.maxY())), Math.max(Math.abs(bounds.minZ()),
+                Math.abs(bounds.maxZ()))));
+        if (farthest > FARTHEST) {
+            return new UnreadableModel("A coordinate lies at %s; no part is that large, so the file is damaged."
+                    .formatted(farthest));
+        }
         return model.mesh().triangleCount() == 0 ? new UnreadableModel("The file is a well-formed %s without a single triangle."
                 .formatted(model.format().label())) : model;
     }

@@ -18,7 +18,8 @@ import java.util.stream.LongStream;
  * Fills the holes of a mesh with triangles between the corners they have. Flat holes, with other flat holes inside them,
  * are triangulated in their plane ({@link FlatPatch}); curved ones of up to {@value #MOST_CURVED_EDGES} edges by the
  * triangulation of least area ({@link LeastAreaTriangulation}). A hole is left open, and said so, when its border is not one
- * closed loop, touches itself, is too long, or when a patch would lay a third surface on an edge.
+ * closed loop, touches itself, is too long, when a patch would lay a third surface on an edge, or when the surface with
+ * its patch would have no thickness.
  *
  * @param filled  holes that were closed
  * @param areaMm2 of the patches
@@ -30,7 +31,9 @@ record HoleFilling(Mesh mesh, int filled, int addedTriangles, double areaMm2, Li
     private static final int MOST_FLAT_EDGES = 20_000;
 
     static HoleFilling of(Mesh mesh) {
-        List<Hole> holes = Holes.of(mesh, new HalfEdges(mesh));
+        HalfEdges edges = new HalfEdges(mesh);
+        List<Hole> holes = Holes.of(mesh, edges);
+        Sheets sheets = holes.isEmpty() ? null : new Sheets(mesh, edges);
         Set<Long> known = inner(mesh, holes);
         List<Integer> added = new ArrayList<>();
         List<String> left = new ArrayList<>();
@@ -45,6 +48,12 @@ record HoleFilling(Mesh mesh, int filled, int addedTriangles, double areaMm2, Li
             Optional<int[]> patch = obstacle(hole).isPresent() ? Optional.empty()
                     : patch(mesh, hole, within.stream().filter(j -> obstacle(holes.get(j)).isEmpty()).map(holes::get)
                             .toList()).filter(triangles -> edges(triangles).noneMatch(known::contains));
+            if (patch.isPresent() && sheets.staysFlat(hole, patch.get())) {
+                left.add("A surface of %d border edges has no thickness; closing it would not make it a solid."
+                        .formatted(hole.vertices().length));
+                done[i] = true;
+                continue;
+            }
             if (patch.isPresent()) {
                 Arrays.stream(patch.get()).forEach(added::add);
                 done[i] = true;
@@ -118,6 +127,51 @@ record HoleFilling(Mesh mesh, int filled, int addedTriangles, double areaMm2, Li
             }
         }
         return edges;
+    }
+
+    /** Volume and area of each body, to tell a hole from the rim of a surface without thickness. */
+    private static final class Sheets {
+
+        private static final double THINNEST_MM = 1e-3;
+
+        private final Mesh mesh;
+        private final int[] bodies;
+        private final double[] volumes;
+        private final double[] areas;
+
+        Sheets(Mesh mesh, HalfEdges edges) {
+            this.mesh = mesh;
+            bodies = new int[mesh.vertexCount()];
+            volumes = new double[edges.bodies()];
+            areas = new double[edges.bodies()];
+            for (int t = 0; t < mesh.triangleCount(); t++) {
+                if (edges.body(t) >= 0) {
+                    int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+                    bodies[a] = edges.body(t);
+                    bodies[b] = edges.body(t);
+                    bodies[c] = edges.body(t);
+                    add(edges.body(t), a, b, c, volumes, areas);
+                }
+            }
+        }
+
+        /** Whether the body of the hole, closed with the patch, would be thinner on average than a thousandth of a mm. */
+        boolean staysFlat(Hole hole, int[] patch) {
+            double[] volume = {volumes[bodies[hole.vertices()[0]]]}, area = {areas[bodies[hole.vertices()[0]]]};
+            for (int i = 0; i < patch.length; i += 3) {
+                add(0, patch[i], patch[i + 1], patch[i + 2], volume, area);
+            }
+            return 2 * Math.abs(volume[0]) < THINNEST_MM * area[0];
+        }
+
+        private void add(int body, int a, int b, int c, double[] volume, double[] area) {
+            double ox = mesh.x(0), oy = mesh.y(0), oz = mesh.z(0);
+            double ux = mesh.x(b) - mesh.x(a), uy = mesh.y(b) - mesh.y(a), uz = mesh.z(b) - mesh.z(a);
+            double vx = mesh.x(c) - mesh.x(a), vy = mesh.y(c) - mesh.y(a), vz = mesh.z(c) - mesh.z(a);
+            double nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+            volume[body] += ((mesh.x(a) - ox) * nx + (mesh.y(a) - oy) * ny + (mesh.z(a) - oz) * nz) / 6;
+            area[body] += Math.sqrt(nx * nx + ny * ny + nz * nz) / 2;
+        }
     }
 
     private static LongStream edges(int[] triangles) {

@@ -120,6 +120,11 @@ class FormatsTest {
     }
 
     @Test
+    void coordinates_beyond_any_part_are_refused() {
+        assertThat(reason("far.obj", "v 0 0 0\nv 1e300 0 0\nv 0 1 0\nf 1 2 3\n")).contains("no part is that large");
+    }
+
+    @Test
     void ply_as_text_takes_any_properties_in_any_order() {
         Mesh read = readable("p.ply", """
                 ply

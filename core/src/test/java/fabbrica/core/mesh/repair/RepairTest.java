@@ -102,6 +102,15 @@ class RepairTest {
     }
 
     @Test
+    void a_sheet_without_thickness_is_not_closed_with_itself() {
+        Mesh sheet = new Mesh(new double[] {0, 0, 0, 9, 0, 0, 9, 9, 0, 0, 9, 0}, new int[] {0, 1, 2, 0, 2, 3});
+        Repair repair = Repair.of(sheet);
+        assertThat(repair.changes()).isEmpty();
+        assertThat(repair.left()).containsExactly(
+                "A surface of 4 border edges has no thickness; closing it would not make it a solid.");
+    }
+
+    @Test
     void what_cannot_be_mended_is_said() {
         Mesh shared = Shapes.together(Shapes.box(1, 1, 1), Shapes.box(1, 1, 1).moved(1, 1, 0));
         assertThat(Repair.of(shared).left()).containsExactly(
