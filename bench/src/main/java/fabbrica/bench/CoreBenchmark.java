@@ -1,14 +1,21 @@
 package fabbrica.bench;
 
+import fabbrica.core.bed.Allowance;
 import fabbrica.core.bed.Footprint;
+import fabbrica.core.bed.Nesting;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.Poses;
+import fabbrica.core.inspect.Poses.Pose;
+import fabbrica.core.inspect.Soundness;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelReading;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.mesh.model.TriangleTree;
+import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
@@ -17,6 +24,7 @@ import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
@@ -43,6 +51,8 @@ public class CoreBenchmark {
     private ModelSource million;
     private Mesh millionMesh;
     private Mesh hundredThousand;
+    private Mesh hundredThousandHoled;
+    private Mesh gear;
     private Toolpath toolpath;
 
     @Setup
@@ -52,6 +62,8 @@ public class CoreBenchmark {
         BinaryStlWriter.write(millionMesh, "benchmark", stl);
         million = ModelSource.of("million.stl", stl.toByteArray());
         hundredThousand = Shapes.sphere(40, 250, 201);
+        hundredThousandHoled = Shapes.without(hundredThousand, 5000, 20_000, 60_000);
+        gear = Shapes.extrusion(Shapes.disc(0, 0, 23, 90), 9);
         toolpath = Toolpath.of(hundredThousand, recipe, Progress.IGNORED);
     }
 
@@ -63,6 +75,31 @@ public class CoreBenchmark {
     @Benchmark
     public Inspection inspect_a_million_triangles() {
         return Inspection.of(millionMesh);
+    }
+
+    @Benchmark
+    public Soundness soundness_of_a_million_triangles() {
+        return Soundness.of(millionMesh);
+    }
+
+    @Benchmark
+    public TriangleTree tree_of_a_million_triangles() {
+        return new TriangleTree(millionMesh);
+    }
+
+    @Benchmark
+    public List<Pose> poses_of_a_million_triangles() {
+        return Poses.of(millionMesh);
+    }
+
+    @Benchmark
+    public Repair repair_a_hundred_thousand_triangles() {
+        return Repair.of(hundredThousandHoled);
+    }
+
+    @Benchmark
+    public int fill_a_bed_with_gears() {
+        return Nesting.copiesThatFit(gear, Allowance.NONE, printer.bed(), 3);
     }
 
     @Benchmark

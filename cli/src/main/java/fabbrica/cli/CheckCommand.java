@@ -10,6 +10,7 @@ import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Overhang;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.inspect.Poses.Pose;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.inspect.Soundness;
 import fabbrica.core.mesh.io.ModelFiles;
@@ -107,7 +108,7 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
                 "unit", Json.object("assumed", unit.symbol(),
                         "declared", model.declaredUnit().map(LengthUnit::symbol).orElse(null),
                         "suspect", inspection.suspectedUnit().map(LengthUnit::symbol).orElse(null)),
-                "mesh", mesh(inspection), "shape", shape(inspection),
+                "mesh", mesh(inspection), "shape", shape(inspection, arguments.limits()),
                 "orientation", posing.join().stream().map(CheckCommand::pose).toList(),
                 "findings", verdict.findings().stream().map(CheckCommand::finding).toList(),
                 "fit", fits.entrySet().stream().map(fit -> fit(fit.getKey(), fit.getValue())).toList());
@@ -162,7 +163,7 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
                 "voids", soundness.count(Bodies.Kind.VOID), "holes", soundness.holes().size());
     }
 
-    private static Map<String, Object> shape(Inspection inspection) {
+    private static Map<String, Object> shape(Inspection inspection, PrintLimits limits) {
         double[] byDegree = inspection.overhang().areaByDegree();
         List<Object> byAngle = new ArrayList<>();
         for (int from = 0; from < byDegree.length; from += ANGLE_STEP_DEG) {
@@ -175,7 +176,8 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
                 "narrowest_gap_mm", inspection.thickness().narrowestGapMm(),
                 "height_mm", inspection.stand().heightMm(), "stable", inspection.stand().stable(),
                 "support_volume_mm3", inspection.columns().supportMm3(),
-                "tipping_deg", inspection.stand().tippingDeg(), "islands", inspection.islands().size());
+                "tipping_deg", inspection.stand().tippingDeg(), "islands", inspection.islands().size(),
+                "smallest_scale", limits.smallestScale(inspection.thickness()));
     }
 
     private static Map<String, Object> pose(Pose pose) {

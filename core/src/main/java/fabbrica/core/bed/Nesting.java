@@ -29,6 +29,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
     static final int TURNS = 24;
 
     private static final int FINE_TRIANGLES = 30_000;
+    private static final int COARSE_CELLS = 120;
     private static final int MOST_PLATES = 100;
 
     /**
@@ -213,9 +214,9 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
                 Item part = items.get(item);
                 double degrees = turn < TURNS ? 360.0 * turn / TURNS : roomiest(part);
                 boolean fine = part.mesh().triangleCount() > FINE_TRIANGLES;
-                Mesh mesh = (fine ? Coarser.of(part.mesh()) : part.mesh()).turned(degrees);
+                Mesh mesh = (fine ? Coarser.of(part.mesh(), COARSE_CELLS) : part.mesh()).turned(degrees);
                 Bounds bounds = mesh.bounds();
-                double grown = part.allowance().marginMm() + (fine ? Coarser.movedAtMost(part.mesh()) : 0);
+                double grown = part.allowance().marginMm() + (fine ? Coarser.movedAtMost(part.mesh(), COARSE_CELLS) : 0);
                 int margin = (int) Math.ceil(grown / cell), guard = (int) Math.ceil(spacing / cell - 1e-9);
                 Bitmap outline = drawn(mesh, bounds).grown(margin);
                 return new Turned(outline, outline.grown(guard), guard, degrees, margin * cell - bounds.minX(),

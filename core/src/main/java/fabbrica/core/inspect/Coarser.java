@@ -5,26 +5,25 @@ import fabbrica.core.mesh.model.Mesh;
 import java.util.Arrays;
 
 /**
- * A coarser copy of a fine mesh: vertices gathered on a grid of {@value #CELLS} cells along the longest side (Rossignac
+ * A coarser copy of a fine mesh: vertices gathered on a grid along the longest side (Rossignac
  * and Borrel, "Multi-resolution 3D approximations for rendering complex scenes", 1993). Every vertex of the copy is one
  * of the mesh; triangles within a cell vanish. For looking and for scoring, not for measuring. Linear.
  */
 public final class Coarser {
 
-    private static final int CELLS = 90;
-
     private Coarser() {
     }
 
     /** How far, in mm, the copy's surface may lie from the mesh's: a cell's diagonal. */
-    public static double movedAtMost(Mesh mesh) {
-        return mesh.bounds().largestSide() / CELLS * Math.sqrt(3);
+    public static double movedAtMost(Mesh mesh, int cells) {
+        return mesh.bounds().largestSide() / cells * Math.sqrt(3);
     }
 
-    public static Mesh of(Mesh mesh) {
+    /** @param cells along the longest side, at most 500 */
+    public static Mesh of(Mesh mesh, int cells) {
         Bounds bounds = mesh.bounds();
-        double cell = Math.max(bounds.largestSide() / CELLS, 1e-9);
-        int side = CELLS + 1;
+        double cell = Math.max(bounds.largestSide() / cells, 1e-9);
+        int side = cells + 1;
         int[] representatives = new int[side * side * side];
         int[] vertices = new int[mesh.vertexCount()];
         double[] xyz = new double[3 * Math.min(mesh.vertexCount(), representatives.length)];

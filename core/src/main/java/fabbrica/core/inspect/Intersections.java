@@ -1,6 +1,5 @@
 package fabbrica.core.inspect;
 
-import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Side;
 import fabbrica.core.mesh.model.TriangleTree;
@@ -18,6 +17,7 @@ final class Intersections {
 
     /** Crossings shallower than this share of the part's size are rounding in the file, not in the part. */
     private static final double ROUNDING = 1e-6;
+    private static final int ONE_SIDE = -1;
 
     private final Mesh mesh;
     private final double shallow;
@@ -36,52 +36,69 @@ final class Intersections {
     }
 
     private void test(int t, int u, List<Pair> found) {
-        if (shareAnEdge(t, u) || HalfEdges.isCollapsed(mesh, t) || HalfEdges.isCollapsed(mesh, u)) {
+        int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
+        int d = mesh.corner(u, 0), e = mesh.corner(u, 1), f = mesh.corner(u, 2);
+        int shared = shared(a, d, e, f) + shared(b, d, e, f) + shared(c, d, e, f);
+        if (shared >= 2 || a == b || b == c || c == a || d == e || e == f || f == d) {
             return;
         }
-        if (reaches(t, u) && reaches(u, t) && (crosses(t, u) || crosses(u, t))) {
+        int ofT = sides(d, e, f, a, b, c);
+        if (ofT == ONE_SIDE) {
+            return;
+        }
+        int ofU = sides(a, b, c, d, e, f);
+        if (ofU != ONE_SIDE && (crosses(a, b, c, ofT, d, e, f) || crosses(d, e, f, ofU, a, b, c))) {
             found.add(new Pair(Math.min(t, u), Math.max(t, u)));
         }
     }
 
-    private boolean shareAnEdge(int t, int u) {
-        int shared = 0;
-        for (int i = 0; i < 3; i++) {
-            int corner = mesh.corner(t, i);
-            shared += corner == mesh.corner(u, 0) || corner == mesh.corner(u, 1) || corner == mesh.corner(u, 2) ? 1 : 0;
-        }
-        return shared >= 2;
+    private static int shared(int corner, int d, int e, int f) {
+        return corner == d || corner == e || corner == f ? 1 : 0;
     }
 
-    /** Whether {@code t} has corners deeper than rounding on both sides of the plane of {@code u}. */
-    private boolean reaches(int t, int u) {
-        int a = mesh.corner(u, 0), b = mesh.corner(u, 1), c = mesh.corner(u, 2);
-        double ux = mesh.x(b) - mesh.x(a), uy = mesh.y(b) - mesh.y(a), uz = mesh.z(b) - mesh.z(a);
-        double vx = mesh.x(c) - mesh.x(a), vy = mesh.y(c) - mesh.y(a), vz = mesh.z(c) - mesh.z(a);
+    /**
+     * On which side of the plane of (a, b, c) each of p, q and r lies, two bits each: 1 on it, 2 above, 0 below; or
+     * {@link #ONE_SIDE} when they are not deeper than rounding on both sides.
+     */
+    private int sides(int a, int b, int c, int p, int q, int r) {
+        double ax = mesh.x(a), ay = mesh.y(a), az = mesh.z(a);
+        double ux = mesh.x(b) - ax, uy = mesh.y(b) - ay, uz = mesh.z(b) - az;
+        double vx = mesh.x(c) - ax, vy = mesh.y(c) - ay, vz = mesh.z(c) - az;
         double nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
-        double depth = shallow * Math.sqrt(nx * nx + ny * ny + nz * nz);
-        boolean above = false, below = false;
-        for (int i = 0; i < 3; i++) {
-            int v = mesh.corner(t, i);
-            double height = (mesh.x(v) - mesh.x(a)) * nx + (mesh.y(v) - mesh.y(a)) * ny + (mesh.z(v) - mesh.z(a)) * nz;
-            above |= height > depth;
-            below |= height < -depth;
+        double hp = (mesh.x(p) - ax) * nx + (mesh.y(p) - ay) * ny + (mesh.z(p) - az) * nz;
+        double hq = (mesh.x(q) - ax) * nx + (mesh.y(q) - ay) * ny + (mesh.z(q) - az) * nz;
+        double hr = (mesh.x(r) - ax) * nx + (mesh.y(r) - ay) * ny + (mesh.z(r) - az) * nz;
+        double highest = Math.max(hp, Math.max(hq, hr)), lowest = Math.min(hp, Math.min(hq, hr));
+        if (highest <= 0 || lowest >= 0) {
+            return ONE_SIDE;
         }
-        return above && below;
+        double depth = shallow * Math.sqrt(nx * nx + ny * ny + nz * nz);
+        if (highest <= depth || lowest >= -depth) {
+            return ONE_SIDE;
+        }
+        return side(hp, depth, a, b, c, p) | side(hq, depth, a, b, c, q) << 2 | side(hr, depth, a, b, c, r) << 4;
     }
 
-    /** Whether an edge of {@code t} passes through {@code u}. */
-    private boolean crosses(int t, int u) {
-        int a = mesh.corner(u, 0), b = mesh.corner(u, 1), c = mesh.corner(u, 2);
-        for (int i = 0; i < 3; i++) {
-            int p = mesh.corner(t, i), q = mesh.corner(t, (i + 1) % 3);
-            if (Side.of(mesh, a, b, c, p) * Side.of(mesh, a, b, c, q) < 0) {
-                int ab = Side.of(mesh, p, q, a, b), bc = Side.of(mesh, p, q, b, c), ca = Side.of(mesh, p, q, c, a);
-                if (ab >= 0 && bc >= 0 && ca >= 0 || ab <= 0 && bc <= 0 && ca <= 0) {
-                    return true;
-                }
-            }
+    /** Deeper than rounding the height tells; else the exact predicate does. */
+    private int side(double height, double depth, int a, int b, int c, int corner) {
+        return height > depth ? 2 : height < -depth ? 0 : 1 + Side.of(mesh, a, b, c, corner);
+    }
+
+    /** Whether an edge of (p, q, r), its corners on the given sides of the plane of (a, b, c), passes through that. */
+    private boolean crosses(int p, int q, int r, int sides, int a, int b, int c) {
+        int ofP = sides & 3, ofQ = sides >> 2 & 3, ofR = sides >> 4;
+        return ofP + ofQ == 2 && ofP != ofQ && passes(p, q, a, b, c)
+                || ofQ + ofR == 2 && ofQ != ofR && passes(q, r, a, b, c)
+                || ofR + ofP == 2 && ofR != ofP && passes(r, p, a, b, c);
+    }
+
+    /** Whether the line through p and q meets the triangle, its border included. */
+    private boolean passes(int p, int q, int a, int b, int c) {
+        int ab = Side.of(mesh, p, q, a, b), bc = Side.of(mesh, p, q, b, c);
+        if (ab * bc < 0) {
+            return false;
         }
-        return false;
+        int ca = Side.of(mesh, p, q, c, a);
+        return ca * ab >= 0 && ca * bc >= 0;
     }
 }

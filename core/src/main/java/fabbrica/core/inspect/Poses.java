@@ -26,11 +26,12 @@ import java.util.Map;
  */
 public final class Poses {
 
-    private static final int FINE_TRIANGLES = 60_000;
-    private static final int DIRECTIONS = 360;
+    private static final int FINE_TRIANGLES = 30_000;
+    private static final int COARSE_CELLS = 64;
+    private static final int DIRECTIONS = 240;
     private static final int MOST_CANDIDATES = 24;
     private static final int MOST_POSES = 5;
-    private static final int CELLS = 160;
+    private static final int CELLS = 128;
     private static final double SAME_DEG = 4;
     private static final double SUPPORT = 1.0;
     private static final double SCAR = 1.5;
@@ -55,7 +56,7 @@ public final class Poses {
 
     /** At most five poses, best first; the first is the best one found. */
     public static List<Pose> of(Mesh mesh) {
-        Mesh coarse = mesh.triangleCount() <= FINE_TRIANGLES ? mesh : Coarser.of(mesh);
+        Mesh coarse = mesh.triangleCount() <= FINE_TRIANGLES ? mesh : Coarser.of(mesh, COARSE_CELLS);
         List<double[]> candidates = candidates(coarse);
         List<Pose> rough = candidates.parallelStream()
                 .map(down -> pose(coarse, Rotation.bringingDown(down[0], down[1], down[2])))

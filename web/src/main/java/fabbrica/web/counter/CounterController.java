@@ -1,6 +1,7 @@
 package fabbrica.web.counter;
 
 import fabbrica.web.account.Members;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.TicketState;
@@ -30,12 +31,14 @@ class CounterController {
     private final Tickets tickets;
     private final Members members;
     private final Inventory inventory;
+    private final Inspections inspections;
 
-    CounterController(Intake intake, Tickets tickets, Members members, Inventory inventory) {
+    CounterController(Intake intake, Tickets tickets, Members members, Inventory inventory, Inspections inspections) {
         this.intake = intake;
         this.tickets = tickets;
         this.members = members;
         this.inventory = inventory;
+        this.inspections = inspections;
     }
 
     @GetMapping("/counter")
@@ -77,6 +80,17 @@ class CounterController {
     String handOver(@PathVariable long id, Model page) {
         page.addAttribute("handOver", intake.handOver(id));
         return "counter/hand-over";
+    }
+
+    /** What was found on one model, asked for again while it is being measured. */
+    @GetMapping("/counter/hand-overs/{id}/pieces/{modelId}")
+    String piece(@PathVariable long id, @PathVariable long modelId, Model page) {
+        HandOver.Piece piece = intake.handOver(id).pieces().stream().filter(p -> p.modelId() == modelId).findFirst()
+                .orElseThrow();
+        page.addAttribute("handOverId", id);
+        page.addAttribute("modelId", modelId);
+        page.addAttribute("inspection", inspections.ask(piece.part()).orElse(null));
+        return "counter/hand-over :: piece";
     }
 
     @PostMapping("/counter/hand-overs/{id}")

@@ -56,6 +56,7 @@ class GaugeController {
 
     /** More triangles than this are thinned out for the screen. */
     private static final int MOST_ON_SCREEN = 400_000;
+    private static final int SCREEN_CELLS = 250;
     private static final int MOST_COPIES = 200;
 
     private final Gauge gauge;
@@ -83,7 +84,7 @@ class GaugeController {
     @GetMapping("/mesh")
     void mesh(@PathVariable long id, HttpServletResponse response) throws IOException {
         Mesh whole = meshes.mesh(tickets.ticket(id).lying());
-        Mesh mesh = whole.triangleCount() <= MOST_ON_SCREEN ? whole : Coarser.of(whole);
+        Mesh mesh = whole.triangleCount() <= MOST_ON_SCREEN ? whole : Coarser.of(whole, SCREEN_CELLS);
         response.setContentType("application/octet-stream");
         response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
         ByteBuffer word = ByteBuffer.allocate(4).order(ByteOrder.LITTLE_ENDIAN);
