@@ -2,6 +2,7 @@ package fabbrica.core.inspect;
 
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.HalfEdges;
+import fabbrica.core.mesh.model.HilbertOrder;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.TriangleTree;
 import fabbrica.core.units.LengthUnit;
@@ -21,10 +22,11 @@ public record Inspection(int triangles, int vertices, Bounds bounds, Soundness s
 
     private static final int COLUMN_CELLS = 256;
 
-    /** @param mesh in millimetres, as it lies on the bed, at whatever height */
-    public static Inspection of(Mesh mesh) {
+    /** @param part in millimetres, as it lies on the bed, at whatever height */
+    public static Inspection of(Mesh part) {
+        Mesh mesh = HilbertOrder.sorted(part);
         Bounds bounds = mesh.bounds();
-        CompletableFuture<TriangleTree> building = CompletableFuture.supplyAsync(() -> new TriangleTree(mesh));
+        CompletableFuture<TriangleTree> building = CompletableFuture.supplyAsync(() -> TriangleTree.ofSorted(mesh));
         HalfEdges edges = new HalfEdges(mesh);
         Measures measures = Measures.of(mesh, bounds);
         TriangleTree tree = building.join();

@@ -3,6 +3,7 @@ package fabbrica.core.inspect;
 import fabbrica.core.inspect.Bodies.Body;
 import fabbrica.core.inspect.Bodies.Kind;
 import fabbrica.core.mesh.model.HalfEdges;
+import fabbrica.core.mesh.model.HilbertOrder;
 import fabbrica.core.mesh.model.Holes;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.TriangleTree;
@@ -43,8 +44,9 @@ public record Soundness(int openEdges, int nonManifoldEdges, int degenerateTrian
                          List<Place> degenerate) {
     }
 
-    public static Soundness of(Mesh mesh) {
-        CompletableFuture<TriangleTree> tree = CompletableFuture.supplyAsync(() -> new TriangleTree(mesh));
+    public static Soundness of(Mesh part) {
+        Mesh mesh = HilbertOrder.sorted(part);
+        CompletableFuture<TriangleTree> tree = CompletableFuture.supplyAsync(() -> TriangleTree.ofSorted(mesh));
         HalfEdges edges = new HalfEdges(mesh);
         return of(mesh, edges, tree.join());
     }

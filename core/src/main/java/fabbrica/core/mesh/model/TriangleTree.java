@@ -9,7 +9,7 @@ import java.util.stream.IntStream;
 /**
  * A tree of boxes around a mesh's triangles, for rays and for pairs of triangles that may touch.
  *
- * <p>Triangles are put in the order in which a Hilbert curve visits their centres and cut into equal leaves (as Kamel
+ * <p>Triangles are put in the {@link HilbertOrder} of their centres and cut into equal leaves (as Kamel
  * and Faloutsos pack R-trees, 1993); any stretch of the curve is compact, so the tree over the leaves can be complete
  * and lie in an array as a heap, without pointers. Building is linear; a query costs about log n plus what it finds.
  * Boxes are rounded outwards to float.
@@ -26,10 +26,8 @@ public final class TriangleTree {
     }
 
     private static final int MOST_IN_LEAF = 4;
-    private static final int CODE_BITS = 10;
     private static final int CHUNKS = 64;
     private static final int MOST_TESTS = 1_000_000;
-    private static final int CHUNK = 1 << 16;
     /** Directions of no special angle to any axis, for rays that should miss edges. */
     private static final double[][] ODD_DIRECTIONS = {{0.5773, 0.3121, 0.7545}, {-0.4161, 0.8327, 0.3653},
             {0.2357, -0.6071, -0.7589}};
@@ -43,8 +41,17 @@ public final class TriangleTree {
     private final float[] triangleBoxes;
 
     public TriangleTree(Mesh mesh) {
+        this(mesh, HilbertOrder.of(mesh));
+    }
+
+    /** For a mesh whose triangles are in the order of the curve already ({@link HilbertOrder#sorted}). */
+    public static TriangleTree ofSorted(Mesh mesh) {
+        return new TriangleTree(mesh, IntStream.range(0, mesh.triangleCount()).toArray());
+    }
+
+    private TriangleTree(Mesh mesh, int[] order) {
         this.mesh = mesh;
-        order = hilbertOrder(mesh);
+        this.order = order;
         leaves = Integer.highestOneBit(Math.max(1, 2 * ((order.length + MOST_IN_LEAF - 1) / MOST_IN_LEAF) - 1));
         boxes = new float[12 * leaves];
         triangleBoxes = new float[6 * order.length];
@@ -290,90 +297,5 @@ public final class TriangleTree {
             boxes[6 * node + k] = Math.min(boxes[left + k], boxes[right + k]);
             boxes[6 * node + 3 + k] = Math.max(boxes[left + 3 + k], boxes[right + 3 + k]);
         }
-    }
-
-    private static int[] hilbertOrder(Mesh mesh) {
-        Bounds bounds = mesh.bounds();
-        double scale = ((1 << CODE_BITS) - 1) / Math.max(bounds.largestSide(), Double.MIN_NORMAL);
-        long[] keys = new long[mesh.triangleCount()];
-        IntStream.rangeClosed(0, keys.length / CHUNK).parallel().forEach(chunk -> {
-            for (int t = chunk * CHUNK; t < Math.min(keys.length, (chunk + 1) * CHUNK); t++) {
-                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-                int x = (int) (((mesh.x(a) + mesh.x(b) + mesh.x(c)) / 3 - bounds.minX()) * scale);
-                int y = (int) (((mesh.y(a) + mesh.y(b) + mesh.y(c)) / 3 - bounds.minY()) * scale);
-                int z = (int) (((mesh.z(a) + mesh.z(b) + mesh.z(c)) / 3 - bounds.minZ()) * scale);
-                keys[t] = (long) hilbert(x, y, z) << 32 | t;
-            }
-        });
-        long[] sorted = sorted(keys);
-        int[] order = new int[keys.length];
-        for (int i = 0; i < keys.length; i++) {
-            order[i] = (int) sorted[i];
-        }
-        return order;
-    }
-
-    /** The place of a cell along the curve (Skilling, "Programming the Hilbert curve", 2004), for three axes. */
-    private static int hilbert(int px, int py, int pz) {
-        int x = px, y = py, z = pz;
-        for (int q = 1 << CODE_BITS - 1; q > 1; q >>= 1) {
-            int low = q - 1;
-            if ((x & q) != 0) {
-                x ^= low;
-            }
-            if ((y & q) != 0) {
-                x ^= low;
-            } else {
-                int swap = (x ^ y) & low;
-                x ^= swap;
-                y ^= swap;
-            }
-            if ((z & q) != 0) {
-                x ^= low;
-            } else {
-                int swap = (x ^ z) & low;
-                x ^= swap;
-                z ^= swap;
-            }
-        }
-        y ^= x;
-        z ^= y;
-        int flip = 0;
-        for (int q = 1 << CODE_BITS - 1; q > 1; q >>= 1) {
-            flip ^= (z & q) != 0 ? q - 1 : 0;
-        }
-        return spread(x ^ flip) << 2 | spread(y ^ flip) << 1 | spread(z ^ flip);
-    }
-
-    /** Moves the ten lowest bits three places apart. */
-    private static int spread(int bits) {
-        int b = bits & 0x3FF;
-        b = (b | b << 16) & 0x030000FF;
-        b = (b | b << 8) & 0x0300F00F;
-        b = (b | b << 4) & 0x030C30C3;
-        return (b | b << 2) & 0x09249249;
-    }
-
-    /** Radix sort by the upper 30 bits, ten at a time. */
-    private static long[] sorted(long[] keys) {
-        long[] from = keys, to = new long[keys.length];
-        for (int shift = 32; shift < 62; shift += 10) {
-            int[] ends = new int[1 << 10];
-            for (long key : from) {
-                ends[(int) (key >>> shift) & 0x3FF]++;
-            }
-            for (int i = 0, sum = 0; i < ends.length; i++) {
-                int count = ends[i];
-                ends[i] = sum;
-                sum += count;
-            }
-            for (long key : from) {
-                to[ends[(int) (key >>> shift) & 0x3FF]++] = key;
-            }
-            long[] swap = from;
-            from = to;
-            to = swap;
-        }
-        return from;
     }
 }
