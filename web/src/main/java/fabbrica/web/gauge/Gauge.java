@@ -10,7 +10,6 @@ import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.inspect.Poses.Pose;
 import fabbrica.core.inspect.PrintLimits;
-import fabbrica.core.inspect.Severity;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.io.ply.PlyWriter;
 import fabbrica.core.mesh.model.Bounds;
@@ -198,14 +197,6 @@ class Gauge {
             }
         }
         return others;
-    }
-
-    /** Whether a finding can be mended by {@link #repair}. */
-    static boolean isMendable(Finding finding) {
-        return finding.severity() != Severity.NOTE && switch (finding.code()) {
-            case OPEN_EDGES, FLIPPED, DUPLICATE -> true;
-            default -> false;
-        };
     }
 
     private Revision stored(Mesh mesh, String name, String madeBy) {

@@ -9,10 +9,6 @@ import fabbrica.core.mesh.model.Rotation;
  */
 public record Lying(String sha256, double factor, Rotation rotation) {
 
-    public Lying scaled(double times) {
-        return new Lying(sha256, factor * times, rotation);
-    }
-
     public Lying turned(Rotation other) {
         return new Lying(sha256, factor, other);
     }

@@ -42,10 +42,6 @@ public record Rotation(double w, double x, double y, double z) {
                 next.w * z + next.x * y - next.y * x + next.z * w);
     }
 
-    public Rotation inverse() {
-        return new Rotation(w, -x, -y, -z);
-    }
-
     /** The 3 × 3 matrix, row after row; it multiplies column vectors from the left. */
     public double[] matrix() {
         return new double[] {
