@@ -19,7 +19,8 @@ import java.util.Map;
  * overhang, contact and height of the best ones are then taken from the mesh itself.
  *
  * <p>The cost of a pose is a sum of parts of one, with weights that are a judgement of ours (common practice, no
- * source: reorient before supporting; big flat contact; no tall thin tower): support volume over part volume ×
+ * source: reorient before supporting; big flat contact; no tall thin tower; supports are sparse): support volume over part
+ * volume ×
  * {@value #SUPPORT}, hanging area over surface × {@value #SCAR}, shallow upper slopes over surface (visible steps) ×
  * {@value #STEPS}, height over the largest side × {@value #HEIGHT}, and {@value #UNSTABLE} for a pose that tips over.
  * Contact counts as its share of the outline's box × {@value #CONTACT}, taken off.
@@ -33,7 +34,7 @@ public final class Poses {
     private static final int MOST_POSES = 5;
     private static final int CELLS = 128;
     private static final double SAME_DEG = 4;
-    private static final double SUPPORT = 1.0;
+    private static final double SUPPORT = 0.5;
     private static final double SCAR = 1.5;
     private static final double STEPS = 0.4;
     private static final double HEIGHT = 0.3;
