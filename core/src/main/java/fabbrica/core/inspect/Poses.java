@@ -15,13 +15,12 @@ import java.util.Map;
  *
  * <p>Candidates are the faces of the part's convex hull, on which it may come to rest, its large flat faces, and the pose
  * it has. Each is measured on the mesh itself when that has at most
- * {@value #FINE_TRIANGLES} triangles, else on a {@link Coarser} copy;
- * overhang, contact and height of the best ones are then taken from the mesh itself.
+ * {@value #FINE_TRIANGLES} triangles, else on a {@link Coarser} copy; overhang, contact and height of the best ones are
+ * then taken from the mesh itself.
  *
  * <p>The cost of a pose is a sum of parts of one, with weights that are a judgement of ours (common practice, no
- * source: reorient before supporting; big flat contact; no tall thin tower; supports are sparse): support volume over part
- * volume ×
- * {@value #SUPPORT}, hanging area over surface × {@value #SCAR}, shallow upper slopes over surface (visible steps) ×
+ * source: reorient before supporting; big flat contact; no tall thin tower; supports are sparse): support volume over
+ * part volume × {@value #SUPPORT}, hanging area over surface × {@value #SCAR}, shallow upper slopes over surface (visible steps) ×
  * {@value #STEPS}, height over the largest side × {@value #HEIGHT}, and {@value #UNSTABLE} for a pose that tips over.
  * Contact counts as its share of the outline's box × {@value #CONTACT}, taken off.
  */

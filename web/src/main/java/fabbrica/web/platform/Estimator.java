@@ -1,7 +1,6 @@
 package fabbrica.web.platform;
 
 import com.github.benmanes.caffeine.cache.Cache;
-import com.github.benmanes.caffeine.cache.Caffeine;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
@@ -32,8 +31,8 @@ public class Estimator {
     private final Meshes meshes;
     private final ExecutorService pool = Executors.newFixedThreadPool(THREADS,
             Thread.ofPlatform().name("estimate-", 0).daemon().factory());
-    private final Cache<Request, Estimate> estimates = Caffeine.newBuilder().maximumSize(5000).build();
-    private final Cache<Lay, Toolpath> toolpaths = Caffeine.newBuilder().maximumSize(8).softValues().build();
+    private final Cache<Request, Estimate> estimates = Caches.of(5000).build();
+    private final Cache<Lay, Toolpath> toolpaths = Caches.of(8).softValues().build();
     private final Map<Request, Job> running = new ConcurrentHashMap<>();
     private final AtomicLong numbers = new AtomicLong();
 

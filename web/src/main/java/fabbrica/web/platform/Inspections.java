@@ -1,7 +1,6 @@
 package fabbrica.web.platform;
 
 import com.github.benmanes.caffeine.cache.Cache;
-import com.github.benmanes.caffeine.cache.Caffeine;
 import fabbrica.core.inspect.Inspection;
 import jakarta.annotation.PreDestroy;
 import java.util.Map;
@@ -24,7 +23,7 @@ public class Inspections {
 
     private final InspectionRepository repository;
     private final Meshes meshes;
-    private final Cache<Lying, Inspection> known = Caffeine.newBuilder().maximumSize(500).build();
+    private final Cache<Lying, Inspection> known = Caches.of(500).build();
     private final Map<Lying, Future<Inspection>> running = new ConcurrentHashMap<>();
     private final ExecutorService pool = Executors.newFixedThreadPool(THREADS,
             Thread.ofPlatform().name("inspect-", 0).daemon().factory());

@@ -1,7 +1,6 @@
 package fabbrica.web.platform;
 
 import com.github.benmanes.caffeine.cache.Cache;
-import com.github.benmanes.caffeine.cache.Caffeine;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.inspect.Poses.Pose;
@@ -21,9 +20,9 @@ public class Meshes {
     private static final int MOST_FOOTPRINTS = 1000;
 
     private final FileStore files;
-    private final Cache<String, Mesh> meshes = Caffeine.newBuilder().maximumSize(MOST_MESHES).softValues().build();
-    private final Cache<Lying, Footprint> footprints = Caffeine.newBuilder().maximumSize(MOST_FOOTPRINTS).build();
-    private final Cache<Lying, List<Pose>> poses = Caffeine.newBuilder().maximumSize(MOST_FOOTPRINTS).build();
+    private final Cache<String, Mesh> meshes = Caches.of(MOST_MESHES).softValues().build();
+    private final Cache<Lying, Footprint> footprints = Caches.of(MOST_FOOTPRINTS).build();
+    private final Cache<Lying, List<Pose>> poses = Caches.of(MOST_FOOTPRINTS).build();
 
     Meshes(FileStore files) {
         this.files = files;

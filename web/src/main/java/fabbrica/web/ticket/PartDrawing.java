@@ -1,13 +1,13 @@
 package fabbrica.web.ticket;
 
 import com.github.benmanes.caffeine.cache.Cache;
-import com.github.benmanes.caffeine.cache.Caffeine;
 import fabbrica.core.inspect.Place;
 import fabbrica.core.inspect.ViewDrawing;
 import fabbrica.core.inspect.ViewDrawing.View;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Meshes;
 import java.util.List;
@@ -26,7 +26,7 @@ public class PartDrawing {
     private static final double SHEET = 980;
 
     private final Meshes meshes;
-    private final Cache<Lying, ViewDrawing[]> drawings = Caffeine.newBuilder().maximumSize(200).build();
+    private final Cache<Lying, ViewDrawing[]> drawings = Caches.of(200).build();
 
     PartDrawing(Meshes meshes) {
         this.meshes = meshes;
