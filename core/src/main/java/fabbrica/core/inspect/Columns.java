@@ -124,7 +124,7 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
                     }
                 } else if (++winding == 1) {
                     entered = z;
-                    if (kind == HANGS && z > Overhang.ON_BED_MM) {
+                    if (kind == HANGS && z - free > Overhang.ON_BED_MM) {
                         support += z - free;
                         hanging++;
                     }
