@@ -69,6 +69,7 @@ class GaugeStoryTest {
         assertThat(page.locator("#measures")).containsText("● yes");
         assertThat(page.locator("#findings")).containsText("Turn it another way");
 
+        page.locator("#poses").scrollIntoViewIfNeeded();
         page.locator("#poses .pose-card").first().getByRole(AriaRole.BUTTON).click();
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("It lies the new way");
         assertThat(page.locator(".verdict")).containsText("● Prints");

@@ -4,6 +4,7 @@ import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Path;
 import java.util.List;
@@ -12,12 +13,16 @@ import java.util.Map;
 /** Headless Chromium from the system's packages, signed in as the demo's coordinator. */
 final class InBrowser implements AutoCloseable {
 
+    /** Machines that test are slow now and then, and draw without a graphics card. */
+    private static final double PATIENCE_MS = 20_000;
+
     private final Playwright playwright;
     private final Browser browser;
     private final String address;
 
     InBrowser(int port) {
         address = "http://localhost:" + port;
+        PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE_MS);
         playwright = Playwright.create(new Playwright.CreateOptions()
                 .setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
         browser = playwright.chromium().launch(new BrowserType.LaunchOptions()

@@ -53,6 +53,7 @@ class ScreenshotsTest {
         page.waitForTimeout(4000);
         if (!part.equals("h1")) {
             page.evaluate("part => document.querySelector(part).scrollIntoView()", part);
+            page.waitForTimeout(4000);
         }
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots", name + ".png")));
     }

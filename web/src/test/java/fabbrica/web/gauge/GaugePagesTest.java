@@ -190,7 +190,7 @@ class GaugePagesTest {
         long id = steps.taken(Shapes.box(100, 100, 5)), small = steps.taken(Shapes.cylinder(8, 10, 30));
         String query = "?printer=door&spacing=4&copies=5&others=" + small;
         mvc.perform(open(at(id, "/plate" + query))).andExpect(content().string(allOf(
-                containsString("<strong>4</strong> of these"), containsString("2 plates"), containsString("Plate 1:"))));
+                containsString("<strong>4</strong> of these"), containsString("2 plates"), containsString("Plate <span>1</span>"))));
         byte[] file = mvc.perform(open(at(id, "/plate-1.3mf" + query))).andReturn().getResponse().getContentAsByteArray();
         Inspection plate = Inspection.of(((ReadModel) ModelFiles.read(ModelSource.of("plate", file), 1 << 20)).mesh());
         assertThat(plate.bounds().minX()).isPositive();
