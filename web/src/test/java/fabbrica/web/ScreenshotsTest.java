@@ -23,6 +23,9 @@ class ScreenshotsTest {
             picture(browser, page, "counter", "/counter", "h1");
             picture(browser, page, "ticket-verdict", "/tickets/47", "h1");
             picture(browser, page, "gauge", "/tickets/40", "#findings");
+            page.locator("#findings button.pin").first().click();
+            page.waitForTimeout(2000);
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge.png")));
             picture(browser, page, "gauge-poses", "/tickets/40", "#poses");
             page.evaluate("document.getElementById('copies').value = 24; "
                     + "document.querySelector('#plate-fit form').requestSubmit()");
