@@ -12,6 +12,7 @@ import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelReading;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
+import fabbrica.core.mesh.model.LevelSet;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.mesh.model.TriangleTree;
@@ -53,6 +54,7 @@ public class CoreBenchmark {
     private Mesh hundredThousand;
     private Mesh hundredThousandHoled;
     private Mesh gear;
+    private Mesh gyroid;
     private Toolpath toolpath;
 
     @Setup
@@ -63,6 +65,7 @@ public class CoreBenchmark {
         million = ModelSource.of("million.stl", stl.toByteArray());
         hundredThousand = Shapes.sphere(40, 250, 201);
         hundredThousandHoled = Shapes.without(hundredThousand, 5000, 20_000, 60_000);
+        gyroid = LevelSet.gyroid(60, 87);
         gear = Shapes.extrusion(Shapes.disc(0, 0, 23, 90), 9);
         toolpath = Toolpath.of(hundredThousand, recipe, Progress.IGNORED);
     }
@@ -80,6 +83,11 @@ public class CoreBenchmark {
     @Benchmark
     public Soundness soundness_of_a_million_triangles() {
         return Soundness.of(millionMesh);
+    }
+
+    @Benchmark
+    public Inspection inspect_a_gyroid_of_a_million_triangles() {
+        return Inspection.of(gyroid);
     }
 
     @Benchmark

@@ -83,7 +83,6 @@ public final class Bodies {
     }
 
     private void addTriangles() {
-        double[] normal = new double[3];
         for (int t = 0; t < mesh.triangleCount(); t++) {
             int body = edges.body(t);
             if (body >= 0) {
@@ -97,11 +96,8 @@ public final class Bodies {
                     Arrays.fill(boxes[body], 3, 6, Double.NEGATIVE_INFINITY);
                 }
                 // Tetrahedra about a corner of the body itself, which keeps the rounding small.
-                int origin = origins[body];
-                mesh.normal(t, normal);
-                areas[body] += Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) / 2;
-                volumes[body] += ((mesh.x(first) - mesh.x(origin)) * normal[0] + (mesh.y(first) - mesh.y(origin))
-                        * normal[1] + (mesh.z(first) - mesh.z(origin)) * normal[2]) / 6;
+                areas[body] += mesh.area(t);
+                volumes[body] += mesh.volumeFrom(origins[body], t);
                 for (int corner = 0; corner < 3; corner++) {
                     open[body] |= edges.twin(3 * t + corner) == HalfEdges.OPEN;
                     if (count > 1) {

@@ -185,8 +185,9 @@ public final class Findings {
         double gap = thickness.narrowestGapMm();
         if (gap < limits.narrowestGapMm() - 1e-3) {
             add(Code.NARROW_GAP, CARE, below(thickness.gapPlaces(), limits.narrowestGapMm()),
-                    "Gaps down to %s mm, narrower than the %s mm this machine keeps open.".formatted(
-                            Spoken.number(gap, 2), Spoken.number(limits.narrowestGapMm(), 2)),
+                    "Gaps down to %s mm, narrower than the %s mm this machine keeps open: %s mm² of surface.".formatted(
+                            Spoken.number(gap, 2), Spoken.number(limits.narrowestGapMm(), 2),
+                            Spoken.number(thickness.gapAreaNarrowerThan(limits.narrowestGapMm()), 0)),
                     "Joints meant to move fuse, and grooves and text close.",
                     enlarge(limits.narrowestGapMm() / gap, "a better tuned machine, or wider gaps in the drawing."),
                     thinPlaces(thickness.gapPlaces(), limits.narrowestGapMm(), "gap"));

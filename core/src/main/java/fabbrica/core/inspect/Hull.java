@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.IntToDoubleFunction;
 
 /**
  * The convex hull of points in space, built by adding one point after another (Preparata and Hong 1977; O'Rourke,
@@ -78,7 +79,7 @@ final class Hull {
         return faces;
     }
 
-    private int farthest(java.util.function.IntToDoubleFunction measure) {
+    private int farthest(IntToDoubleFunction measure) {
         int best = 0;
         for (int i = 1; i < points.length; i++) {
             if (measure.applyAsDouble(i) > measure.applyAsDouble(best)) {

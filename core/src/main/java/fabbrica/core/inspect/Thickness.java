@@ -100,7 +100,7 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
             this.edges = edges;
             this.tree = tree;
             this.inwards = inwards;
-            double[] sizes = IntStream.range(0, mesh.triangleCount()).mapToDouble(this::area).toArray();
+            double[] sizes = IntStream.range(0, mesh.triangleCount()).mapToDouble(mesh::area).toArray();
             double total = Arrays.stream(sizes).sum();
             spacing = Math.sqrt(Math.max(total, Double.MIN_NORMAL) / MOST_POINTS);
             start = 1e-7 * mesh.bounds().largestSide();
@@ -128,12 +128,6 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
                     add(t, u + v > 1 ? 1 - u : u, u + v > 1 ? 1 - v : v, spacing * spacing);
                 }
             }
-        }
-
-        private double area(int t) {
-            double[] normal = new double[3];
-            mesh.normal(t, normal);
-            return Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) / 2;
         }
 
         private void add(int t, double u, double v, double weight) {

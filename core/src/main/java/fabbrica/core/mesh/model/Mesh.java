@@ -130,4 +130,18 @@ public final class Mesh {
         into[1] = uz * vx - ux * vz;
         into[2] = ux * vy - uy * vx;
     }
+
+    public double area(int triangle) {
+        double[] normal = new double[3];
+        normal(triangle, normal);
+        return Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) / 2;
+    }
+
+    /** Signed volume of the tetrahedron between a vertex and a triangle: over a closed body they sum to its volume. */
+    public double volumeFrom(int vertex, int triangle) {
+        double[] normal = new double[3];
+        normal(triangle, normal);
+        int a = corners[3 * triangle];
+        return ((x(a) - x(vertex)) * normal[0] + (y(a) - y(vertex)) * normal[1] + (z(a) - z(vertex)) * normal[2]) / 6;
+    }
 }

@@ -20,25 +20,27 @@ record Swallowed(Mesh mesh, int dropped) {
         if (bodies < 2 || bodies > MOST_BODIES) {
             return new Swallowed(mesh, 0);
         }
-        boolean[] inside = new boolean[bodies];
-        java.util.Arrays.fill(inside, true);
         double[] volumes = new double[bodies];
-        double[] normal = new double[3];
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            if (edges.body(t) >= 0) {
+                volumes[edges.body(t)] += mesh.volumeFrom(0, t);
+            }
+        }
+        boolean[] inside = new boolean[bodies];
+        for (int body = 0; body < bodies; body++) {
+            inside[body] = volumes[body] > 0;
+        }
         TriangleTree.Ray ray = new TriangleTree(mesh).ray();
         for (int t = 0; t < mesh.triangleCount(); t++) {
-            int body = edges.body(t);
-            if (body >= 0) {
-                int a = mesh.corner(t, 0);
-                mesh.normal(t, normal);
-                volumes[body] += mesh.x(a) * normal[0] + mesh.y(a) * normal[1] + mesh.z(a) * normal[2];
-                inside[body] = inside[body] && ray.windingAt(mesh.x(a), mesh.y(a), mesh.z(a),
+            int body = edges.body(t), a = mesh.corner(t, 0);
+            if (body >= 0 && inside[body]) {
+                inside[body] = ray.windingAt(mesh.x(a), mesh.y(a), mesh.z(a),
                         u -> edges.body(u) >= 0 && edges.body(u) != body) > 0;
             }
         }
         int dropped = 0;
-        for (int body = 0; body < bodies; body++) {
-            inside[body] &= volumes[body] > 0;
-            dropped += inside[body] ? 1 : 0;
+        for (boolean wholly : inside) {
+            dropped += wholly ? 1 : 0;
         }
         return dropped == 0 ? new Swallowed(mesh, 0)
                 : new Swallowed(Triangles.of(mesh).kept(t -> edges.body(t) < 0 || !inside[edges.body(t)]).mesh(), dropped);

@@ -3,6 +3,7 @@ package fabbrica.core.mesh.repair;
 import fabbrica.core.mesh.model.Mesh;
 import java.util.Arrays;
 import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 
 /** A mesh's corners while they are being changed; each step gives a new set, vertices stay where they are. */
 record Triangles(Mesh source, int[] corners) {
@@ -49,13 +50,7 @@ record Triangles(Mesh source, int[] corners) {
 
     double areaMm2() {
         Mesh mesh = mesh();
-        double[] normal = new double[3];
-        double twice = 0;
-        for (int t = 0; t < mesh.triangleCount(); t++) {
-            mesh.normal(t, normal);
-            twice += Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
-        }
-        return twice / 2;
+        return IntStream.range(0, mesh.triangleCount()).mapToDouble(mesh::area).sum();
     }
 
     /** A mesh of these triangles and the vertices they use. */

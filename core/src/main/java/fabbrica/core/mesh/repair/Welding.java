@@ -3,6 +3,7 @@ package fabbrica.core.mesh.repair;
 import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,7 +23,7 @@ record Welding(Mesh mesh, int joined, double movedMm) {
             return new Welding(mesh, 0, 0);
         }
         int[] target = new int[mesh.vertexCount()];
-        java.util.Arrays.setAll(target, v -> v);
+        Arrays.setAll(target, v -> v);
         boolean[] border = new boolean[mesh.vertexCount()];
         for (int h = 0; h < 3 * mesh.triangleCount(); h++) {
             if (edges.twin(h) == HalfEdges.OPEN) {

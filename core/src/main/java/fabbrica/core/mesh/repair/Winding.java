@@ -3,6 +3,7 @@ package fabbrica.core.mesh.repair;
 import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.TriangleTree;
+import java.util.Arrays;
 
 /**
  * Makes the winding of each body one, by walking from triangle to triangle across sound edges, and turns bodies inside
@@ -94,18 +95,13 @@ record Winding(Mesh mesh, int turned, int contradicted) {
         }
 
         private void addVolumes() {
-            double[] normal = new double[3];
             int[] origin = new int[volumes.length];
-            java.util.Arrays.fill(origin, -1);
+            Arrays.fill(origin, -1);
             for (int t = 0; t < turn.length; t++) {
                 int body = edges.body(t);
                 if (body >= 0) {
-                    int a = mesh.corner(t, 0);
-                    origin[body] = origin[body] < 0 ? a : origin[body];
-                    int o = origin[body];
-                    mesh.normal(t, normal);
-                    volumes[body] += (turn[t] ? -1 : 1) * ((mesh.x(a) - mesh.x(o)) * normal[0]
-                            + (mesh.y(a) - mesh.y(o)) * normal[1] + (mesh.z(a) - mesh.z(o)) * normal[2]);
+                    origin[body] = origin[body] < 0 ? mesh.corner(t, 0) : origin[body];
+                    volumes[body] += (turn[t] ? -1 : 1) * mesh.volumeFrom(origin[body], t);
                 }
             }
         }

@@ -34,6 +34,7 @@ import java.util.zip.ZipInputStream;
 public final class ThreeMfReader {
 
     private static final String RELATIONS = "_rels/.rels";
+    private static final String MODEL_FOLDER = "3D/";
     private static final String MODEL_SUFFIX = ".model";
     private static final String START_TYPE = "3dmodel";
     private static final int DEEPEST = 64;
@@ -43,9 +44,10 @@ public final class ThreeMfReader {
     private ThreeMfReader() {
     }
 
-    /** Whether a ZIP archive holds a model part. */
+    /** Whether a ZIP archive is a package: it says how its parts belong together, or has a model part in its place. */
     public static boolean isPackage(ModelSource source) throws IOException {
-        return ZipEntries.anyNamed(source, name -> name.equals(RELATIONS) || name.endsWith(MODEL_SUFFIX));
+        return ZipEntries.anyNamed(source, name -> name.equals(RELATIONS)
+                || name.startsWith(MODEL_FOLDER) && name.endsWith(MODEL_SUFFIX));
     }
 
     /**

@@ -118,6 +118,7 @@ class ThreeMfReaderTest {
         byte[] file = model("millimeter", "<object id=\"1\">" + TETRAHEDRON + "</object>", "<item objectid=\"1\"/>");
         assertThat(ModelArchive.isArchive(ModelSource.of("upload", file))).isFalse();
         assertThat(ModelArchive.isArchive(ModelSource.of("upload", pack("a.stl", "solid")))).isTrue();
+        assertThat(ModelArchive.isArchive(ModelSource.of("upload", pack("car.model", "x", "a.stl", "solid")))).isTrue();
     }
 
     private static byte[] model(String unit, String objects, String items) throws IOException {
