@@ -4,6 +4,7 @@ import fabbrica.core.bed.BedFit;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Verdict;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.Severity;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Recipe;
@@ -93,7 +94,9 @@ class TicketController {
         page.addAttribute("estimates", estimates);
         page.addAttribute("working", estimates.stream()
                 .anyMatch(estimate -> estimate.standing() instanceof Estimator.Standing.Working));
-        page.addAttribute("soonest", estimates.stream().filter(estimate -> estimate.ready() != null
+        // What stops is not promised a time in the verdict.
+        boolean stops = planning.verdict(ticket, planning.fits(ticket)).has(Severity.BLOCK);
+        page.addAttribute("soonest", estimates.stream().filter(estimate -> !stops && estimate.ready() != null
                 && estimate.option().possible()).min(java.util.Comparator.comparing(Planning.FirstEstimate::ready))
                 .orElse(null));
         return "ticket/estimates :: table";

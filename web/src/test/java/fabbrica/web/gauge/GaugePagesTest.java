@@ -161,6 +161,22 @@ class GaugePagesTest {
     }
 
     @Test
+    void a_part_that_stops_is_promised_no_time() throws Exception {
+        long holed = steps.taken(Shapes.without(Shapes.box(12, 12, 4), 3)), sound = steps.taken(Shapes.box(12, 12, 4));
+        assertThat(estimates(sound)).contains("could start");
+        assertThat(estimates(holed)).doesNotContain("could start");
+    }
+
+    private String estimates(long id) throws Exception {
+        String page = "";
+        for (int i = 0; i < 100 && (page.isEmpty() || page.contains("<progress")); i++) {
+            Thread.sleep(100);
+            page = mvc.perform(open("/tickets/" + id + "/estimates")).andReturn().getResponse().getContentAsString();
+        }
+        return page;
+    }
+
+    @Test
     void an_unknown_format_is_refused_with_a_sentence() throws Exception {
         mvc.perform(open(at(steps.taken(Shapes.box(9, 9, 9)), "/part.dwg")))
                 .andExpect(content().string(containsString("Choose one of the formats from the list.")));
