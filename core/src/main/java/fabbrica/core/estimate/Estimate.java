@@ -6,24 +6,40 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.PathType;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.toolpath.Toolpath.Change;
 import java.util.Collections;
 import java.util.EnumMap;
+import java.util.List;
 import java.util.Map;
 
 /**
- * Time and filament of printing one copy of a part, without supports.
+ * Time and filament of printing what one toolpath lays.
  *
  * @param secondsByPhase only phases that take time
- * @param filamentMm3    plastic through the nozzle, purge included
+ * @param byPath         what each type of path takes
+ * @param filamentMm3    plastic through the nozzle, purges included
  * @param filamentMm     the same as length of filament
+ * @param purgedG        of the grams, what is purged before the print and at changes
+ * @param changes        where the filament is changed
  */
-public record Estimate(Map<Phase, Double> secondsByPhase, double filamentMm3, double filamentMm, double grams,
-                       int layers) {
+public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> byPath, double filamentMm3,
+                       double filamentMm, double grams, double purgedG, int layers, List<Change> changes) {
+
+    /** Until runs have taught better: most prints take this much less or more (common practice, no source). */
+    private static final double EARLIEST = 0.95;
+    private static final double LATEST = 1.2;
+
+    /** @param lengthMm laid */
+    public record Share(double seconds, double lengthMm, double grams) {
+    }
 
     public Estimate {
         secondsByPhase = Collections.unmodifiableMap(new EnumMap<>(secondsByPhase));
+        byPath = Collections.unmodifiableMap(new EnumMap<>(byPath));
+        changes = List.copyOf(changes);
     }
 
     /**
@@ -39,19 +55,28 @@ public record Estimate(Map<Phase, Double> secondsByPhase, double filamentMm3, do
                               Progress progress) {
         Motion motion = Motion.of(toolpath, recipe, printer.kinematics(), progress);
         Preparation preparation = printer.preparation();
+        int changes = toolpath.changes().size();
         Map<Phase, Double> seconds = new EnumMap<>(Phase.class);
         seconds.put(Phase.HEAT_BED, preparation.bedHeatingS(material));
         seconds.put(Phase.HEAT_NOZZLE, preparation.nozzleHeatingS(material));
         seconds.put(Phase.HOME, preparation.homingS());
         seconds.put(Phase.LEVEL, preparation.levellingS());
+        seconds.put(Phase.FLOW, preparation.flowS());
         seconds.put(Phase.PURGE, preparation.purgeS());
-        motion.secondsByType().forEach((type, s) -> seconds.put(Phase.valueOf(type.name()), s));
+        motion.byType().forEach((type, share) -> seconds.put(Phase.of(type), share.seconds()));
         seconds.put(Phase.TRAVEL, motion.travelS());
         seconds.put(Phase.RETRACTION, motion.retractionS());
+        seconds.put(Phase.CHANGE, changes * Preparation.CHANGE_S);
+        seconds.put(Phase.PICTURES, toolpath.layers().size() * preparation.pictureS());
+        seconds.put(Phase.END, preparation.endS());
         seconds.values().removeIf(s -> s <= 0);
-        double mm3 = motion.mm3() + preparation.purgeMm3();
-        return new Estimate(seconds, mm3, mm3 / printer.filamentAreaMm2(), material.grams(mm3),
-                toolpath.layers().size());
+        Map<PathType, Share> byPath = new EnumMap<>(PathType.class);
+        motion.byType().forEach((type, share) ->
+                byPath.put(type, new Share(share.seconds(), share.lengthMm(), material.grams(share.mm3()))));
+        double purged = preparation.purgeMm3() * (recipe.lines().towerMm3() > 0 ? 1 : 1 + changes);
+        double mm3 = motion.mm3() + purged;
+        return new Estimate(seconds, byPath, mm3, mm3 / printer.filamentAreaMm2(), material.grams(mm3),
+                material.grams(purged), toolpath.layers().size(), toolpath.changes());
     }
 
     public double totalSeconds() {
@@ -64,6 +89,24 @@ public record Estimate(Map<Phase, Double> secondsByPhase, double filamentMm3, do
 
     public double printSeconds() {
         return sum(false);
+    }
+
+    /** Seconds from start to end when all goes quickly: getting ready is known, printing less so. */
+    public double earliestSeconds() {
+        return prepareSeconds() + EARLIEST * printSeconds();
+    }
+
+    public double latestSeconds() {
+        return prepareSeconds() + LATEST * printSeconds();
+    }
+
+    /** Grams that are broken off and thrown away. */
+    public double supportG() {
+        return grams(PathType.SUPPORT) + grams(PathType.SUPPORT_FACE);
+    }
+
+    public double grams(PathType type) {
+        return byPath.containsKey(type) ? byPath.get(type).grams() : 0;
     }
 
     private double sum(boolean preparation) {

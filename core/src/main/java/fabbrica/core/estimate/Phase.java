@@ -1,5 +1,6 @@
 package fabbrica.core.estimate;
 
+import fabbrica.core.toolpath.PathType;
 import java.util.Locale;
 
 /** Where the time of a run goes: getting ready, then moving. */
@@ -7,18 +8,31 @@ public enum Phase {
     HEAT_BED("heating the bed", true),
     HEAT_NOZZLE("heating the nozzle", true),
     HOME("homing", true),
-    LEVEL("levelling and calibration", true),
+    LEVEL("levelling", true),
+    FLOW("flow calibration", true),
     PURGE("purging", true),
-    ADHESION("skirt, brim, raft", false),
-    OUTER_WALL("outer walls", false),
-    INNER_WALL("inner walls", false),
-    SOLID("closed layers", false),
-    INFILL("infill", false),
+    ADHESION(PathType.ADHESION),
+    SUPPORT(PathType.SUPPORT),
+    SUPPORT_FACE(PathType.SUPPORT_FACE),
+    OUTER_WALL(PathType.OUTER_WALL),
+    INNER_WALL(PathType.INNER_WALL),
+    THIN_LINE(PathType.THIN_LINE),
+    SOLID(PathType.SOLID),
+    BRIDGE(PathType.BRIDGE),
+    INFILL(PathType.INFILL),
+    PURGE_TOWER(PathType.PURGE),
     TRAVEL("travel", false),
-    RETRACTION("drawing filament back", false);
+    RETRACTION("drawing filament back", false),
+    CHANGE("changing filament", false),
+    PICTURES("pictures", false),
+    END("parking at the end", false);
 
     private final String label;
     private final boolean preparation;
+
+    Phase(PathType type) {
+        this(type.label(), false);
+    }
 
     Phase(String label, boolean preparation) {
         this.label = label;
@@ -35,5 +49,9 @@ public enum Phase {
 
     public boolean isPreparation() {
         return preparation;
+    }
+
+    static Phase of(PathType type) {
+        return type == PathType.PURGE ? PURGE_TOWER : valueOf(type.name());
     }
 }

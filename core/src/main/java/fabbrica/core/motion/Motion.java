@@ -6,42 +6,45 @@ import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /**
- * Seconds and plastic of a toolpath on a given machine.
+ * Seconds and plastic of a toolpath on a given machine. Layers that would take less time than the recipe allows are
+ * slowed down.
  *
- * @param secondsByType   moving while extruding
- * @param travelS         moving without extruding, layer changes included
- * @param retractionS     drawing filament back and pushing it forward again
- * @param mm3ByType       plastic extruded
+ * @param byType      what each type of path takes
+ * @param travelS     moving without extruding, layer changes included
+ * @param retractionS drawing filament back and pushing it forward again
+ * @param layers      of each layer
  */
-public record Motion(Map<PathType, Double> secondsByType, double travelS, double retractionS,
-                     Map<PathType, Double> mm3ByType) {
+public record Motion(Map<PathType, Share> byType, double travelS, double retractionS, List<Timing> layers) {
 
-    /** A travel longer than this over air is made with the filament drawn back. */
-    static final double RETRACT_BEYOND_MM = 2;
+    /** @param mm3 plastic */
+    public record Share(double seconds, double lengthMm, double mm3) {
+    }
 
-    private static final PathType[] TYPES = PathType.values();
-    private static final int TRAVEL = TYPES.length;
-    private static final int RETRACTION = TRAVEL + 1;
-    private static final int KINDS = RETRACTION + 1;
+    /** @param slowedTo part of the usual speeds at which the layer is laid, so that it can cool */
+    public record Timing(double seconds, double slowedTo) {
+    }
+
+    /** How often the slowed speed is corrected: acceleration makes time and speed not quite inverse. */
+    private static final int CORRECTIONS = 4;
 
     public Motion {
-        secondsByType = Collections.unmodifiableMap(new EnumMap<>(secondsByType));
-        mm3ByType = Collections.unmodifiableMap(new EnumMap<>(mm3ByType));
+        byType = Collections.unmodifiableMap(new EnumMap<>(byType));
+        layers = List.copyOf(layers);
     }
 
     public double seconds() {
-        return secondsByType.values().stream().mapToDouble(Double::doubleValue).sum() + travelS + retractionS;
+        return layers.stream().mapToDouble(Timing::seconds).sum();
     }
 
     public double mm3() {
-        return mm3ByType.values().stream().mapToDouble(Double::doubleValue).sum();
+        return byType.values().stream().mapToDouble(Share::mm3).sum();
     }
 
     /**
@@ -51,87 +54,47 @@ public record Motion(Map<PathType, Double> secondsByType, double travelS, double
      */
     public static Motion of(Toolpath toolpath, Recipe recipe, Kinematics kinematics, Progress progress) {
         List<Layer> layers = toolpath.layers();
-        double[][] seconds = new double[layers.size()][];
-        java.util.stream.IntStream.range(0, layers.size()).parallel().forEach(i -> {
+        Planner[] plans = new Planner[layers.size()];
+        Timing[] timings = new Timing[layers.size()];
+        IntStream.range(0, layers.size()).parallel().forEach(i -> {
             progress.check();
-            seconds[i] = new LayerPlan(layers.get(i), i == 0 ? null : layers.get(i - 1), recipe, kinematics).seconds();
+            Layer below = i == 0 ? null : layers.get(i - 1);
+            double slowedTo = 1;
+            plans[i] = plan(layers.get(i), below, recipe, kinematics, slowedTo);
+            for (int round = 0; round < CORRECTIONS; round++) {
+                double missing = recipe.pace().minimumLayerS() - plans[i].totalSeconds();
+                double laying = plans[i].layingSeconds();
+                if (missing <= 1e-3 || laying <= 0) {
+                    break;
+                }
+                slowedTo *= laying / (laying + missing);
+                plans[i] = plan(layers.get(i), below, recipe, kinematics, slowedTo);
+            }
+            timings[i] = new Timing(plans[i].totalSeconds(), slowedTo);
         });
-        double[] sums = new double[KINDS];
-        Arrays.stream(seconds).forEach(layer -> Arrays.setAll(sums, kind -> sums[kind] + layer[kind]));
-        Map<PathType, Double> secondsByType = new EnumMap<>(PathType.class);
-        Map<PathType, Double> mm3ByType = new EnumMap<>(PathType.class);
-        for (PathType type : TYPES) {
-            double mm3 = layers.stream().mapToDouble(layer -> layer.lengthMm(type) * layer.lineAreaMm2()).sum();
-            if (mm3 > 0) {
-                secondsByType.put(type, sums[type.ordinal()]);
-                mm3ByType.put(type, mm3);
+        double travel = 0, retraction = 0;
+        Map<PathType, Share> byType = new EnumMap<>(PathType.class);
+        for (Planner plan : plans) {
+            travel += plan.seconds(PathType.TRAVEL);
+            retraction += plan.retractionS();
+            for (PathType type : PathType.values()) {
+                if (type != PathType.TRAVEL && plan.mm3(type) > 0) {
+                    byType.merge(type, new Share(plan.seconds(type), plan.lengthMm(type), plan.mm3(type)),
+                            (a, b) -> new Share(a.seconds() + b.seconds(), a.lengthMm() + b.lengthMm(), a.mm3() + b.mm3()));
+                }
             }
         }
-        return new Motion(secondsByType, sums[TRAVEL], sums[RETRACTION], mm3ByType);
+        return new Motion(byType, travel, retraction, List.of(timings));
     }
 
-    private static final class LayerPlan {
-
-        private final Layer layer;
-        private final Layer below;
-        private final Kinematics kinematics;
-        private final double[] speeds = new double[TYPES.length];
-        private final double[] seconds = new double[KINDS];
-        private final MoveQueue queue;
-
-        LayerPlan(Layer layer, Layer below, Recipe recipe, Kinematics kinematics) {
-            this.layer = layer;
-            this.below = below;
-            this.kinematics = kinematics;
-            this.queue = new MoveQueue(kinematics.accelerationMmS2(), kinematics.cornerSpeedMmS());
-            for (PathType type : TYPES) {
-                speeds[type.ordinal()] = speed(type, recipe);
-            }
+    private static Planner plan(Layer layer, Layer below, Recipe recipe, Kinematics kinematics, double slowedTo) {
+        Planner plan = new Planner(kinematics);
+        if (below != null && below.pathCount() > 0) {
+            int last = below.pointCount() - 1;
+            plan.at(below.x(last), below.y(last), below.topMm());
         }
-
-        /** The slowest of what the recipe wants, what the machine reaches and what the hot end melts. */
-        private double speed(PathType type, Recipe recipe) {
-            double wanted = recipe.speedMmS() * switch (type) {
-                case OUTER_WALL -> Recipe.OUTER_WALL_SPEED;
-                case SOLID -> Recipe.SOLID_SPEED;
-                case ADHESION, INNER_WALL, INFILL -> 1;
-            };
-            double slowed = below == null ? wanted * Recipe.FIRST_LAYER_SPEED : wanted;
-            return Math.min(Math.min(slowed, kinematics.maxSpeedMmS()), kinematics.maxFlowMm3S() / layer.lineAreaMm2());
-        }
-
-        double[] seconds() {
-            seconds[TRAVEL] += layer.heightMm() / kinematics.zSpeedMmS();
-            if (layer.pathCount() == 0) {
-                return seconds;
-            }
-            boolean anyBelow = below != null && below.pathCount() > 0;
-            double x = anyBelow ? below.x(below.end(below.pathCount() - 1) - 1) : layer.x(0);
-            double y = anyBelow ? below.y(below.end(below.pathCount() - 1) - 1) : layer.y(0);
-            for (int path = 0; path < layer.pathCount(); path++) {
-                int first = layer.start(path);
-                travel(layer.x(first) - x, layer.y(first) - y, layer.linked(path));
-                int kind = layer.type(path).ordinal();
-                for (int i = first + 1; i < layer.end(path); i++) {
-                    queue.move(layer.x(i) - layer.x(i - 1), layer.y(i) - layer.y(i - 1), speeds[kind], kind);
-                }
-                x = layer.x(layer.end(path) - 1);
-                y = layer.y(layer.end(path) - 1);
-            }
-            queue.stop(seconds);
-            return seconds;
-        }
-
-        private void travel(double dx, double dy, boolean linked) {
-            boolean retract = !linked && Math.hypot(dx, dy) > RETRACT_BEYOND_MM && kinematics.retractionMm() > 0;
-            if (retract) {
-                queue.stop(seconds);
-                seconds[RETRACTION] += 2 * kinematics.retractionMm() / kinematics.retractionSpeedMmS();
-            }
-            queue.move(dx, dy, kinematics.maxSpeedMmS(), TRAVEL);
-            if (retract) {
-                queue.stop(seconds);
-            }
-        }
+        new LayerMoves(layer, below, recipe, kinematics, slowedTo).drive(plan);
+        plan.stop();
+        return plan;
     }
 }

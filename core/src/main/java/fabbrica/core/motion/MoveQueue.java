@@ -1,15 +1,17 @@
 package fabbrica.core.motion;
 
+import fabbrica.core.recipe.Cornering;
 import java.util.Arrays;
 
 /**
- * Moves between two stops, timed as a machine runs them: each move accelerates, cruises and brakes at one constant
+ * Moves between two stops, timed as a machine runs them: each move accelerates, cruises and brakes at its constant
  * acceleration (a trapezoid over time), and the speed at which it hands over to the next is limited by its own length,
  * by all moves after it (look-ahead) and by the corner between the two.
  *
- * <p>A corner is taken as an arc that touches both lines and strays from the corner by a fixed distance; a circular arc
- * of radius r allows v² = a·r. With the distance chosen so that a right-angled corner is taken at the corner speed c,
- * a turn that leaves the half angle with sine s allows v² = c²·(√2 − 1)·s / (1 − s), independent of a.
+ * <p>A corner is taken as an arc that touches both lines and strays from the corner by a fixed distance d; a circular arc
+ * of radius r allows v² = a·r. A turn that leaves the half angle with sine s allows v² = a·d·s / (1 − s), a the lower of
+ * both accelerations. When a corner speed c is given instead, d is such that a right-angled corner is taken at it:
+ * v² = c²·(√2 − 1)·s / (1 − s), independent of a. A jerk limit j holds for each axis: v·|Δdirection| ≤ j.
  *
  * <p>Two passes over the moves, backward and forward: linear.
  */
@@ -17,26 +19,25 @@ final class MoveQueue {
 
     private static final double RIGHT_ANGLE = Math.sqrt(2) - 1;
 
-    private final double acceleration;
-    private final double squaredCornerSpeed;
+    private final Cornering cornering;
+    private double[] accelerations = new double[256];
     private double[] lengths = new double[256];
     private double[] speeds = new double[256];
     private double[] directionX = new double[256];
     private double[] directionY = new double[256];
+    private double[] directionZ = new double[256];
     private int[] kinds = new int[256];
     /** Squared speed at which each move begins, limited by the corner before it. */
     private double[] squaredEntries = new double[257];
     private int count;
 
-    /** @param accelerationMmS2 mm/s²; @param cornerSpeedMmS mm/s at a right-angled corner */
-    MoveQueue(double accelerationMmS2, double cornerSpeedMmS) {
-        this.acceleration = accelerationMmS2;
-        this.squaredCornerSpeed = cornerSpeedMmS * cornerSpeedMmS;
+    MoveQueue(Cornering cornering) {
+        this.cornering = cornering;
     }
 
-    /** Appends a move by (dx, dy) at no more than {@code speedMmS}; {@code kind} says where its time is booked. */
-    void move(double dx, double dy, double speedMmS, int kind) {
-        double length = Math.sqrt(dx * dx + dy * dy);
+    /** Appends a move at no more than {@code speedMmS}; {@code kind} says where its time is booked. */
+    void move(double dx, double dy, double dz, double speedMmS, double accelerationMmS2, int kind) {
+        double length = Math.sqrt(dx * dx + dy * dy + dz * dz);
         if (length < 1e-9) {
             return;
         }
@@ -45,8 +46,10 @@ final class MoveQueue {
         }
         lengths[count] = length;
         speeds[count] = speedMmS;
+        accelerations[count] = accelerationMmS2;
         directionX[count] = dx / length;
         directionY[count] = dy / length;
+        directionZ[count] = dz / length;
         kinds[count] = kind;
         squaredEntries[count] = count == 0 ? 0 : squaredCornerLimit(count);
         count++;
@@ -56,13 +59,13 @@ final class MoveQueue {
     void stop(double[] secondsByKind) {
         squaredEntries[count] = 0;
         for (int i = count - 1; i > 0; i--) {
-            squaredEntries[i] = Math.min(squaredEntries[i], squaredEntries[i + 1] + 2 * acceleration * lengths[i]);
+            squaredEntries[i] = Math.min(squaredEntries[i], squaredEntries[i + 1] + 2 * accelerations[i] * lengths[i]);
         }
         for (int i = 0; i < count; i++) {
-            double reachable = squaredEntries[i] + 2 * acceleration * lengths[i];
+            double reachable = squaredEntries[i] + 2 * accelerations[i] * lengths[i];
             squaredEntries[i + 1] = Math.min(squaredEntries[i + 1], reachable);
             secondsByKind[kinds[i]] += seconds(lengths[i], Math.sqrt(squaredEntries[i]),
-                    Math.sqrt(squaredEntries[i + 1]), speeds[i], acceleration);
+                    Math.sqrt(squaredEntries[i + 1]), speeds[i], accelerations[i]);
         }
         count = 0;
     }
@@ -84,10 +87,23 @@ final class MoveQueue {
     private double squaredCornerLimit(int move) {
         double slower = Math.min(speeds[move - 1], speeds[move]);
         double limit = slower * slower;
-        double straightness = directionX[move - 1] * directionX[move] + directionY[move - 1] * directionY[move];
+        double straightness = directionX[move - 1] * directionX[move] + directionY[move - 1] * directionY[move]
+                + directionZ[move - 1] * directionZ[move];
         double halfSine = Math.sqrt(Math.max(0, (1 + straightness) / 2));
-        return halfSine > 1 - 1e-12 ? limit
-                : Math.min(limit, squaredCornerSpeed * RIGHT_ANGLE * halfSine / (1 - halfSine));
+        if (halfSine > 1 - 1e-12) {
+            return limit;
+        }
+        double arc = halfSine / (1 - halfSine);
+        return Math.min(limit, switch (cornering) {
+            case Cornering.AtSpeed(double mmS) -> mmS * mmS * RIGHT_ANGLE * arc;
+            case Cornering.Deviation(double mm) -> Math.min(accelerations[move - 1], accelerations[move]) * mm * arc;
+            case Cornering.Jerk(double mmS) -> {
+                double change = Math.max(Math.abs(directionX[move] - directionX[move - 1]),
+                        Math.max(Math.abs(directionY[move] - directionY[move - 1]),
+                                Math.abs(directionZ[move] - directionZ[move - 1])));
+                yield mmS * mmS / (change * change);
+            }
+        });
     }
 
     private void grow() {
@@ -95,7 +111,9 @@ final class MoveQueue {
         lengths = Arrays.copyOf(lengths, size);
         speeds = Arrays.copyOf(speeds, size);
         directionX = Arrays.copyOf(directionX, size);
+        accelerations = Arrays.copyOf(accelerations, size);
         directionY = Arrays.copyOf(directionY, size);
+        directionZ = Arrays.copyOf(directionZ, size);
         kinds = Arrays.copyOf(kinds, size);
         squaredEntries = Arrays.copyOf(squaredEntries, size + 1);
     }

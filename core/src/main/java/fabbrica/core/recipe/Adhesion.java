@@ -6,19 +6,22 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
-/** What helps the first layer: nothing, a skirt around it, a brim on it, or a raft under it. */
+/** What helps the first layer: nothing, a skirt around it, a brim on it or on its corners, or a raft under it. */
 public enum Adhesion {
     NONE("none", "nothing"),
     /** Two loops 4 mm away (common practice, no source). */
     SKIRT("skirt", "skirt"),
     /** 5 mm of loops that touch the part (common practice, no source). */
     BRIM("brim", "brim"),
+    /** A brim only around sharp corners, which lift first: discs of 8 mm radius (common practice, no source). */
+    EARS("ears", "ears"),
     /** Three layers reaching 3 mm beyond the part (common practice, no source). */
     RAFT("raft", "raft");
 
     public static final int SKIRT_LOOPS = 2;
     public static final double SKIRT_GAP_MM = 4;
     public static final double BRIM_MM = 5;
+    public static final double EAR_MM = 8;
     public static final double RAFT_MARGIN_MM = 3;
     /** Heights of the raft's layers from the bed up: one coarse, two closed. */
     public static final List<Double> RAFT_LAYERS_MM = List.of(0.3, 0.25, 0.25);
@@ -45,6 +48,7 @@ public enum Adhesion {
             case NONE -> Allowance.NONE;
             case SKIRT -> new Allowance(SKIRT_GAP_MM + SKIRT_LOOPS * lineWidthMm, 0);
             case BRIM -> new Allowance(BRIM_MM, 0);
+            case EARS -> new Allowance(EAR_MM, 0);
             case RAFT -> new Allowance(RAFT_MARGIN_MM,
                     RAFT_LAYERS_MM.stream().mapToDouble(Double::doubleValue).sum());
         };

@@ -34,7 +34,7 @@ public final class BuiltIn {
             1.75, false, 280, 100, PLAIN);
     private static final Printer FAST = new Printer("fast", "Fast enclosed",
             new Bed(250, 250, 250, List.of(new Bed.Zone(0, 0, 18, 28))), new Nozzle(0.4, true),
-            new Kinematics(500, 10_000, 12, 20, 24, 0.8, 30), new Preparation(0.4, 6, 30, 300, 45, 150),
+            new Kinematics(500, 10_000, 12, 20, 24, 0.8, 30), new Preparation(0.4, 6, 30, 300, 100, 45, 150, 0, 10),
             1.75, true, 300, 110, ALL);
 
     private BuiltIn() {

@@ -14,7 +14,9 @@ public enum InfillPattern {
     /** Two directions on every layer. */
     GRID("grid", 45, 135),
     /** Three directions on every layer. */
-    TRIANGLES("triangles", 0, 60, 120);
+    TRIANGLES("triangles", 0, 60, 120),
+    /** Waves cut from a surface that leans all ways alike (Schoen's gyroid, NASA TN D-5541, 1970). */
+    GYROID("gyroid");
 
     private final String code;
     private final double[] directionsDeg;
@@ -28,7 +30,7 @@ public enum InfillPattern {
         return code;
     }
 
-    /** The directions laid on one layer, in degrees from the x axis. */
+    /** The directions of the straight lines laid on one layer, in degrees from the x axis. */
     public double[] directionsDeg(int layer) {
         return this == LINES ? new double[] {directionsDeg[layer % directionsDeg.length]} : directionsDeg.clone();
     }

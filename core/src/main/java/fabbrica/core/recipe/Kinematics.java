@@ -7,32 +7,50 @@ import fabbrica.core.units.OutOfRange;
  *
  * @param maxSpeedMmS        fastest the head travels, mm/s
  * @param accelerationMmS2   mm/s², printing and travel
- * @param cornerSpeedMmS     speed at which a right-angled corner is taken, mm/s
  * @param zSpeedMmS          speed of the vertical axis, mm/s
  * @param maxFlowMm3S        most plastic the hot end melts, mm³/s
  * @param retractionMm       filament drawn back before a travel over air
  * @param retractionSpeedMmS mm/s of filament
  */
-public record Kinematics(double maxSpeedMmS, double accelerationMmS2, double cornerSpeedMmS, double zSpeedMmS,
+public record Kinematics(double maxSpeedMmS, double accelerationMmS2, Cornering cornering, double zSpeedMmS,
                          double maxFlowMm3S, double retractionMm, double retractionSpeedMmS) {
 
     public Kinematics {
         OutOfRange.check("Top speed", maxSpeedMmS, 1, 2000, "mm/s");
         OutOfRange.check("Acceleration", accelerationMmS2, 10, 100_000, "mm/s²");
-        OutOfRange.check("Corner speed", cornerSpeedMmS, 0.1, 200, "mm/s");
         OutOfRange.check("Vertical speed", zSpeedMmS, 0.1, 500, "mm/s");
         OutOfRange.check("Flow", maxFlowMm3S, 0.1, 500, "mm³/s");
         OutOfRange.check("Retraction", retractionMm, 0, 20, "mm");
         OutOfRange.check("Retraction speed", retractionSpeedMmS, 1, 500, "mm/s");
     }
 
+    public Kinematics(double maxSpeedMmS, double accelerationMmS2, double cornerSpeedMmS, double zSpeedMmS,
+                      double maxFlowMm3S, double retractionMm, double retractionSpeedMmS) {
+        this(maxSpeedMmS, accelerationMmS2, new Cornering.AtSpeed(cornerSpeedMmS), zSpeedMmS, maxFlowMm3S,
+                retractionMm, retractionSpeedMmS);
+    }
+
+    /** Speed at which a right-angled corner is taken, mm/s. */
+    public double cornerSpeedMmS() {
+        return switch (cornering) {
+            case Cornering.AtSpeed(double mmS) -> mmS;
+            case Cornering.Deviation(double mm) -> Math.sqrt(accelerationMmS2 * mm / (Math.sqrt(2) - 1));
+            case Cornering.Jerk(double mmS) -> mmS;
+        };
+    }
+
+    public Kinematics with(Cornering other) {
+        return new Kinematics(maxSpeedMmS, accelerationMmS2, other, zSpeedMmS, maxFlowMm3S, retractionMm,
+                retractionSpeedMmS);
+    }
+
     public Kinematics withAcceleration(double mmS2) {
-        return new Kinematics(maxSpeedMmS, mmS2, cornerSpeedMmS, zSpeedMmS, maxFlowMm3S, retractionMm,
+        return new Kinematics(maxSpeedMmS, mmS2, cornering, zSpeedMmS, maxFlowMm3S, retractionMm,
                 retractionSpeedMmS);
     }
 
     public Kinematics withMaxFlow(double mm3S) {
-        return new Kinematics(maxSpeedMmS, accelerationMmS2, cornerSpeedMmS, zSpeedMmS, mm3S, retractionMm,
+        return new Kinematics(maxSpeedMmS, accelerationMmS2, cornering, zSpeedMmS, mm3S, retractionMm,
                 retractionSpeedMmS);
     }
 }

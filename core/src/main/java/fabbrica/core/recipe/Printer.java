@@ -34,6 +34,11 @@ public record Printer(String id, String name, Bed bed, Nozzle nozzle, Kinematics
                 materialIds);
     }
 
+    public Printer with(Preparation other) {
+        return new Printer(id, name, bed, nozzle, kinematics, other, filamentMm, enclosed, maxNozzleC, maxBedC,
+                materialIds);
+    }
+
     public Printer with(Kinematics other) {
         return new Printer(id, name, bed, nozzle, other, preparation, filamentMm, enclosed, maxNozzleC, maxBedC,
                 materialIds);

@@ -5,17 +5,12 @@ import fabbrica.core.units.OutOfRange;
 /**
  * How a part is printed.
  *
- * @param infill       density of the inside, 0 to 1
- * @param speedMmS     speed of inner walls and infill, mm/s; the outer wall, solid layers and the first layer are
- *                     slower by the factors below
+ * @param infill   density of the inside, 0 to 1
+ * @param speedMmS speed of whatever has none of its own in {@code pace}, mm/s
  */
 public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lineWidthMm, int walls, int topLayers,
-                     int bottomLayers, double infill, InfillPattern pattern, Adhesion adhesion, double speedMmS) {
-
-    /** Common practice, no source: a slower outer wall looks better, the first layer runs at half speed. */
-    public static final double OUTER_WALL_SPEED = 0.6;
-    public static final double SOLID_SPEED = 0.8;
-    public static final double FIRST_LAYER_SPEED = 0.5;
+                     int bottomLayers, double infill, InfillPattern pattern, Adhesion adhesion, double speedMmS,
+                     Supports supports, Pace pace, LineWork lines) {
 
     public Recipe {
         OutOfRange.check("Layer height", layerHeightMm, 0.02, 1.5, "mm");
@@ -29,11 +24,56 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
         if (walls == 0 && infill == 0 && topLayers == 0 && bottomLayers == 0) {
             throw new OutOfRange("A recipe without walls, infill, top and bottom prints nothing.");
         }
+        supports = supports == null ? Supports.NONE : supports;
+        pace = pace == null ? Pace.usual(speedMmS) : pace;
+        lines = lines == null ? LineWork.USUAL : lines;
+        if (lines.spiral() && walls == 0) {
+            throw new OutOfRange("A spiral needs a wall.");
+        }
+    }
+
+    /** Without supports, at the usual pace. */
+    public Recipe(double layerHeightMm, double firstLayerHeightMm, double lineWidthMm, int walls, int topLayers,
+                  int bottomLayers, double infill, InfillPattern pattern, Adhesion adhesion, double speedMmS) {
+        this(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill, pattern, adhesion,
+                speedMmS, null, null, null);
+    }
+
+    public Recipe with(Supports others) {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill,
+                pattern, adhesion, speedMmS, others, pace, lines);
+    }
+
+    public Recipe with(Pace other) {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill,
+                pattern, adhesion, speedMmS, supports, other, lines);
+    }
+
+    public Recipe with(LineWork other) {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill,
+                pattern, adhesion, speedMmS, supports, pace, other);
+    }
+
+    public Recipe with(Adhesion other) {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill,
+                pattern, other, speedMmS, supports, pace, lines);
+    }
+
+    /** The recipe for its part turned about the vertical: boxes turn with it. */
+    public Recipe turned(double degrees) {
+        return lines.zones().isEmpty() ? this
+                : with(lines.withZones(lines.zones().stream().map(zone -> zone.turned(degrees)).toList()));
     }
 
     /** Cross-section in mm² of a line of the recipe's width: a rectangle with half-round ends. */
     public double lineAreaMm2(double heightMm) {
-        return (lineWidthMm - heightMm) * heightMm + Math.PI * heightMm * heightMm / 4;
+        return lineAreaMm2(lineWidthMm, heightMm);
+    }
+
+    /** The same for any width; a line narrower than high is taken as an ellipse. */
+    public static double lineAreaMm2(double widthMm, double heightMm) {
+        return widthMm < heightMm ? Math.PI * widthMm * heightMm / 4
+                : (widthMm - heightMm) * heightMm + Math.PI * heightMm * heightMm / 4;
     }
 
     /** Distance in mm between the centres of neighbouring lines that leaves no gap in volume. */

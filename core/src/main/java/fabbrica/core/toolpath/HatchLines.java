@@ -5,31 +5,52 @@ import java.util.List;
 
 /**
  * Parallel lines at equal distances, clipped to an area: on each line the sorted stretches that lie inside. Line
- * {@code k} has its middle at {@code (k + ½) · spacing} from the origin whatever the area, so that hatches of different
- * layers with one direction and spacing can be intersected and subtracted line by line. Even–odd rule; linear in the
+ * {@code k} has its middle at {@code (k + ½) · spacing + shift} from the origin whatever the area, so that hatches of
+ * different layers with one {@link Ruling} can be joined, intersected and subtracted line by line. Even–odd rule; linear in the
  * number of crossings but for sorting each line.
  */
 final class HatchLines {
 
+    /** How lines are ruled: direction from the x axis, distance from line to line, and shift of all of them. */
+    record Ruling(double directionDeg, double spacingMm, double shiftMm) {
+
+        static Ruling of(double directionDeg, double spacingMm) {
+            return new Ruling(directionDeg, spacingMm, 0);
+        }
+
+        private int lineAtOrAbove(double across) {
+            return (int) Math.ceil((across - shiftMm) / spacingMm - 0.5);
+        }
+
+        private double middle(int line) {
+            return (line + 0.5) * spacingMm + shiftMm;
+        }
+    }
+
+    private final Ruling ruling;
     private final double cos;
     private final double sin;
-    private final double spacing;
     private final int firstLine;
     /** Line {@code firstLine + i} has its stretches at {@code ends[starts[i] .. starts[i + 1])}, from and to in turn. */
     private final int[] starts;
     private final double[] ends;
 
-    private HatchLines(double cos, double sin, double spacing, int firstLine, int[] starts, double[] ends) {
-        this.cos = cos;
-        this.sin = sin;
-        this.spacing = spacing;
+    private HatchLines(Ruling ruling, int firstLine, int[] starts, double[] ends) {
+        this.ruling = ruling;
+        this.cos = Math.cos(Math.toRadians(ruling.directionDeg()));
+        this.sin = Math.sin(Math.toRadians(ruling.directionDeg()));
         this.firstLine = firstLine;
         this.starts = starts;
         this.ends = ends;
     }
 
-    static HatchLines of(List<double[]> rings, double directionDeg, double spacingMm) {
-        double cos = Math.cos(Math.toRadians(directionDeg)), sin = Math.sin(Math.toRadians(directionDeg));
+    static HatchLines none(Ruling ruling) {
+        return new HatchLines(ruling, 0, new int[1], new double[0]);
+    }
+
+    static HatchLines of(List<double[]> rings, Ruling ruling) {
+        double cos = Math.cos(Math.toRadians(ruling.directionDeg()));
+        double sin = Math.sin(Math.toRadians(ruling.directionDeg()));
         double lowest = Double.POSITIVE_INFINITY, highest = Double.NEGATIVE_INFINITY;
         for (double[] ring : rings) {
             for (int i = 0; i < ring.length; i += 2) {
@@ -39,16 +60,16 @@ final class HatchLines {
             }
         }
         if (rings.isEmpty()) {
-            return new HatchLines(cos, sin, spacingMm, 0, new int[1], new double[0]);
+            return none(ruling);
         }
-        int first = lineAtOrAbove(lowest, spacingMm);
-        int lines = Math.max(0, lineAtOrAbove(highest, spacingMm) - first);
+        int first = ruling.lineAtOrAbove(lowest);
+        int lines = Math.max(0, ruling.lineAtOrAbove(highest) - first);
         int[] starts = new int[lines + 1];
         for (double[] ring : rings) {
             for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
                 double a = cos * ring[j + 1] - sin * ring[j], b = cos * ring[i + 1] - sin * ring[i];
-                int to = lineAtOrAbove(Math.max(a, b), spacingMm) - first;
-                for (int line = lineAtOrAbove(Math.min(a, b), spacingMm) - first; line < to; line++) {
+                int to = ruling.lineAtOrAbove(Math.max(a, b)) - first;
+                for (int line = ruling.lineAtOrAbove(Math.min(a, b)) - first; line < to; line++) {
                     starts[line + 1]++;
                 }
             }
@@ -61,13 +82,13 @@ final class HatchLines {
         for (double[] ring : rings) {
             for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
                 double a = cos * ring[j + 1] - sin * ring[j], b = cos * ring[i + 1] - sin * ring[i];
-                int to = lineAtOrAbove(Math.max(a, b), spacingMm) - first;
-                int line = lineAtOrAbove(Math.min(a, b), spacingMm) - first;
+                int to = ruling.lineAtOrAbove(Math.max(a, b)) - first;
+                int line = ruling.lineAtOrAbove(Math.min(a, b)) - first;
                 if (line < to) {
                     double alongA = cos * ring[j] + sin * ring[j + 1], alongB = cos * ring[i] + sin * ring[i + 1];
                     double slope = (alongB - alongA) / (b - a);
                     for (; line < to; line++) {
-                        ends[filled[line]++] = alongA + ((first + line + 0.5) * spacingMm - a) * slope;
+                        ends[filled[line]++] = alongA + (ruling.middle(first + line) - a) * slope;
                     }
                 }
             }
@@ -75,17 +96,79 @@ final class HatchLines {
         for (int line = 0; line < lines; line++) {
             Arrays.sort(ends, starts[line], starts[line + 1]);
         }
-        return new HatchLines(cos, sin, spacingMm, first, starts, ends);
+        return new HatchLines(ruling, first, starts, ends);
     }
 
     /** What lies inside both. */
     HatchLines and(HatchLines other) {
-        return combined(other, true);
+        return ends.length == 0 ? this : combined(other, firstLine, starts.length - 1, (a, b) -> a && b);
     }
 
     /** What lies inside this one and not inside the other. */
     HatchLines minus(HatchLines other) {
-        return combined(other, false);
+        return ends.length == 0 || other.ends.length == 0 ? this
+                : combined(other, firstLine, starts.length - 1, (a, b) -> a && !b);
+    }
+
+    /** What lies inside either. */
+    HatchLines or(HatchLines other) {
+        if (ends.length == 0 || other.ends.length == 0) {
+            return ends.length == 0 ? other : this;
+        }
+        int first = Math.min(firstLine, other.firstLine);
+        int end = Math.max(firstLine + lineCount(), other.firstLine + other.lineCount());
+        return combined(other, first, end - first, (a, b) -> a || b);
+    }
+
+    /** Every {@code lines} neighbouring lines joined into one in their middle. */
+    HatchLines coarser(int lines) {
+        Ruling wide = new Ruling(ruling.directionDeg(), ruling.spacingMm() * lines, ruling.shiftMm());
+        HatchLines joined = none(wide);
+        for (int place = 0; place < lines; place++) {
+            int first = Math.ceilDiv(firstLine - place, lines);
+            int count = Math.max(0, Math.floorDiv(firstLine + lineCount() - 1 - place, lines) - first + 1);
+            int[] someStarts = new int[count + 1];
+            double[] some = new double[ends.length];
+            for (int line = 0; line < count; line++) {
+                int from = (first + line) * lines + place - firstLine;
+                int length = starts[from + 1] - starts[from];
+                System.arraycopy(ends, starts[from], some, someStarts[line], length);
+                someStarts[line + 1] = someStarts[line] + length;
+            }
+            joined = joined.or(new HatchLines(wide, first, someStarts, Arrays.copyOf(some, someStarts[count])));
+        }
+        return joined;
+    }
+
+    /** Without stretches that are shorter. */
+    HatchLines atLeast(double lengthMm) {
+        int[] newStarts = new int[starts.length];
+        double[] newEnds = new double[ends.length];
+        int count = 0;
+        for (int line = 0; line < lineCount(); line++) {
+            for (int i = starts[line]; i < starts[line + 1]; i += 2) {
+                if (ends[i + 1] - ends[i] >= lengthMm) {
+                    newEnds[count++] = ends[i];
+                    newEnds[count++] = ends[i + 1];
+                }
+            }
+            newStarts[line + 1] = count;
+        }
+        return new HatchLines(ruling, firstLine, newStarts, Arrays.copyOf(newEnds, count));
+    }
+
+    /** Whether the point lies in a stretch of the line nearest to it. */
+    boolean contains(double x, double y) {
+        int line = ruling.lineAtOrAbove(cos * y - sin * x - ruling.spacingMm() / 2) - firstLine;
+        if (line < 0 || line >= lineCount()) {
+            return false;
+        }
+        int at = Arrays.binarySearch(ends, starts[line], starts[line + 1], cos * x + sin * y);
+        return ((at < 0 ? -at - 1 : at) - starts[line]) % 2 == 1;
+    }
+
+    boolean isEmpty() {
+        return ends.length == 0;
     }
 
     int firstLine() {
@@ -125,17 +208,23 @@ final class HatchLines {
     }
 
     private double across(int line) {
-        return (firstLine + line + 0.5) * spacing;
+        return ruling.middle(firstLine + line);
     }
 
-    private HatchLines combined(HatchLines other, boolean wantedInOther) {
-        int[] newStarts = new int[starts.length];
-        double[] newEnds = new double[ends.length + other.ends.length];
+    private interface Rule {
+        boolean wants(boolean inThis, boolean inOther);
+    }
+
+    private HatchLines combined(HatchLines other, int first, int lines, Rule rule) {
+        int[] newStarts = new int[lines + 1];
+        int theirFirst = Math.clamp(first - other.firstLine, 0, other.lineCount());
+        int theirEnd = Math.clamp(first + lines - other.firstLine, 0, other.lineCount());
+        double[] newEnds = new double[ends.length + other.starts[theirEnd] - other.starts[theirFirst]];
         int count = 0;
-        for (int line = 0; line < lineCount(); line++) {
-            int theirs = line + firstLine - other.firstLine;
-            boolean covered = theirs >= 0 && theirs < other.lineCount();
-            int a = starts[line], aEnd = starts[line + 1];
+        for (int line = 0; line < lines; line++) {
+            int own = line + first - firstLine, theirs = line + first - other.firstLine;
+            boolean has = own >= 0 && own < lineCount(), covered = theirs >= 0 && theirs < other.lineCount();
+            int a = has ? starts[own] : 0, aEnd = has ? starts[own + 1] : 0;
             int b = covered ? other.starts[theirs] : 0, bEnd = covered ? other.starts[theirs + 1] : 0;
             boolean inThis = false, inOther = false, open = false;
             while (a < aEnd || b < bEnd) {
@@ -147,10 +236,10 @@ final class HatchLines {
                     at = other.ends[b++];
                     inOther = !inOther;
                 }
-                boolean wanted = inThis && inOther == wantedInOther;
+                boolean wanted = rule.wants(inThis, inOther);
                 if (wanted != open) {
                     open = wanted;
-                    if (!open && at == newEnds[count - 1]) {
+                    if (count > newStarts[line] && at == newEnds[count - 1]) {
                         count--;
                     } else {
                         newEnds[count++] = at;
@@ -159,10 +248,6 @@ final class HatchLines {
             }
             newStarts[line + 1] = count;
         }
-        return new HatchLines(cos, sin, spacing, firstLine, newStarts, Arrays.copyOf(newEnds, count));
-    }
-
-    private static int lineAtOrAbove(double across, double spacing) {
-        return (int) Math.ceil(across / spacing - 0.5);
+        return new HatchLines(ruling, first, newStarts, Arrays.copyOf(newEnds, count));
     }
 }

@@ -3,28 +3,32 @@ package fabbrica.core.toolpath;
 import java.util.Arrays;
 
 /**
- * The paths of one layer in the order they are laid. Path {@code p} runs through the points
- * {@code start(p) .. end(p) - 1}; a loop ends on the point it began with.
+ * The paths of one layer in the order they are laid, travels included. Path {@code p} runs through the points
+ * {@code start(p) .. end(p) - 1}; a loop ends on the point it began with. The way to the first path is not part of it.
  */
 public final class Layer {
 
     private final double topMm;
     private final double heightMm;
-    private final double lineAreaMm2;
+    private final boolean spiral;
     private final double[] points;
     private final int[] starts;
     private final PathType[] types;
-    private final boolean[] linked;
+    private final double[] widths;
+    private final double[] areas;
+    private final boolean[] retracted;
 
-    private Layer(Builder builder, double topMm, double heightMm, double lineAreaMm2) {
+    private Layer(Builder builder, double topMm, double heightMm, boolean spiral) {
         this.topMm = topMm;
         this.heightMm = heightMm;
-        this.lineAreaMm2 = lineAreaMm2;
+        this.spiral = spiral;
         this.points = Arrays.copyOf(builder.points, builder.pointCount);
         this.starts = Arrays.copyOf(builder.starts, builder.pathCount + 1);
         this.starts[builder.pathCount] = builder.pointCount / 2;
         this.types = Arrays.copyOf(builder.types, builder.pathCount);
-        this.linked = Arrays.copyOf(builder.linked, builder.pathCount);
+        this.widths = Arrays.copyOf(builder.widths, builder.pathCount);
+        this.areas = Arrays.copyOf(builder.areas, builder.pathCount);
+        this.retracted = Arrays.copyOf(builder.retracted, builder.pathCount);
     }
 
     /** Height of the layer's upper side above the bed. */
@@ -36,9 +40,9 @@ public final class Layer {
         return heightMm;
     }
 
-    /** Cross-section of every line on this layer. */
-    public double lineAreaMm2() {
-        return lineAreaMm2;
+    /** Whether its wall rises from the layer below to this one while it is laid. */
+    public boolean spiral() {
+        return spiral;
     }
 
     public int pathCount() {
@@ -49,9 +53,19 @@ public final class Layer {
         return types[path];
     }
 
-    /** Whether the way from the path before stays inside the part, so that nothing need be drawn back. */
-    public boolean linked(int path) {
-        return linked[path];
+    /** 0 for travels. */
+    public double widthMm(int path) {
+        return widths[path];
+    }
+
+    /** Cross-section of the line in mm², 0 for travels. */
+    public double lineAreaMm2(int path) {
+        return areas[path];
+    }
+
+    /** Whether a travel is made with the filament drawn back. */
+    public boolean retracted(int path) {
+        return retracted[path];
     }
 
     public int start(int path) {
@@ -70,15 +84,38 @@ public final class Layer {
         return points[2 * point + 1];
     }
 
+    public int pointCount() {
+        return points.length / 2;
+    }
+
+    public double lengthMm(int path) {
+        double length = 0;
+        for (int i = starts[path] + 1; i < starts[path + 1]; i++) {
+            double dx = x(i) - x(i - 1), dy = y(i) - y(i - 1);
+            length += Math.sqrt(dx * dx + dy * dy);
+        }
+        return length;
+    }
+
     /** Length laid of one type, in millimetres. */
     public double lengthMm(PathType type) {
         double length = 0;
         for (int path = 0; path < types.length; path++) {
-            for (int i = starts[path] + 1; types[path] == type && i < starts[path + 1]; i++) {
-                length += Math.hypot(x(i) - x(i - 1), y(i) - y(i - 1));
-            }
+            length += types[path] == type ? lengthMm(path) : 0;
         }
         return length;
+    }
+
+    /** The same layer lifted and moved. */
+    Layer moved(double dx, double dy, double dz) {
+        Builder copy = new Builder();
+        for (int path = 0; path < types.length; path++) {
+            copy.path(types[path], widths[path], areas[path], retracted[path]);
+            for (int i = starts[path]; i < starts[path + 1]; i++) {
+                copy.point(x(i) + dx, y(i) + dy);
+            }
+        }
+        return copy.build(topMm + dz, heightMm, spiral);
     }
 
     static final class Builder {
@@ -87,18 +124,41 @@ public final class Layer {
         private int pointCount;
         private int[] starts = new int[33];
         private PathType[] types = new PathType[32];
-        private boolean[] linked = new boolean[32];
+        private double[] widths = new double[32];
+        private double[] areas = new double[32];
+        private boolean[] retracted = new boolean[32];
         private int pathCount;
 
-        void path(PathType type, boolean link) {
+        void path(PathType type, double widthMm, double areaMm2) {
+            path(type, widthMm, areaMm2, false);
+        }
+
+        /** A straight travel from the last point. */
+        void travel(double x, double y, boolean retract) {
+            travel(retract);
+            point(x, y);
+        }
+
+        /** Begins a travel at the last point. */
+        void travel(boolean retract) {
+            double lastX = lastX(), lastY = lastY();
+            path(PathType.TRAVEL, 0, 0, retract);
+            point(lastX, lastY);
+        }
+
+        private void path(PathType type, double widthMm, double areaMm2, boolean retract) {
             if (pathCount == types.length) {
                 starts = Arrays.copyOf(starts, 2 * pathCount + 1);
                 types = Arrays.copyOf(types, 2 * pathCount);
-                linked = Arrays.copyOf(linked, 2 * pathCount);
+                widths = Arrays.copyOf(widths, 2 * pathCount);
+                areas = Arrays.copyOf(areas, 2 * pathCount);
+                retracted = Arrays.copyOf(retracted, 2 * pathCount);
             }
             starts[pathCount] = pointCount / 2;
             types[pathCount] = type;
-            linked[pathCount++] = link;
+            widths[pathCount] = widthMm;
+            areas[pathCount] = areaMm2;
+            retracted[pathCount++] = retract;
         }
 
         void point(double x, double y) {
@@ -109,6 +169,10 @@ public final class Layer {
             points[pointCount++] = y;
         }
 
+        boolean isEmpty() {
+            return pointCount == 0;
+        }
+
         double lastX() {
             return pointCount == 0 ? 0 : points[pointCount - 2];
         }
@@ -117,8 +181,8 @@ public final class Layer {
             return pointCount == 0 ? 0 : points[pointCount - 1];
         }
 
-        Layer build(double topMm, double heightMm, double lineAreaMm2) {
-            return new Layer(this, topMm, heightMm, lineAreaMm2);
+        Layer build(double topMm, double heightMm, boolean spiral) {
+            return new Layer(this, topMm, heightMm, spiral);
         }
     }
 }

@@ -5,14 +5,40 @@ import java.util.Locale;
 /** What a path is for, so that every second and gram can be told apart. */
 public enum PathType {
     /** Skirt, brim and raft. */
-    ADHESION,
-    OUTER_WALL,
-    INNER_WALL,
+    ADHESION("skirt, brim, raft"),
+    /** The body of what is broken off afterwards. */
+    SUPPORT("supports"),
+    /** The closed layers of supports, right under the part. */
+    SUPPORT_FACE("support faces"),
+    INNER_WALL("inner walls"),
+    OUTER_WALL("outer walls"),
+    /** Single lines where there is no room for two. */
+    THIN_LINE("thin lines"),
     /** Closed layers at top and bottom. */
-    SOLID,
-    INFILL;
+    SOLID("closed layers"),
+    /** Closed layers that are laid over air from one hold to another. */
+    BRIDGE("bridges"),
+    INFILL("infill"),
+    /** The tower on which a new filament is purged. */
+    PURGE("purge tower"),
+    /** Without extruding. */
+    TRAVEL("travel");
+
+    private final String label;
+
+    PathType(String label) {
+        this.label = label;
+    }
 
     public String code() {
         return name().toLowerCase(Locale.ROOT);
+    }
+
+    public String label() {
+        return label;
+    }
+
+    public boolean isWall() {
+        return this == OUTER_WALL || this == INNER_WALL;
     }
 }

@@ -27,4 +27,20 @@ public interface Progress {
             throw new CancellationException("stopped on request");
         }
     }
+
+    /** The share of one of several passes that take about as long as one another. */
+    default Progress pass(int number, int passes) {
+        Progress whole = this;
+        return new Progress() {
+            @Override
+            public void reached(double fraction) {
+                whole.reached((number + fraction) / passes);
+            }
+
+            @Override
+            public boolean cancelled() {
+                return whole.cancelled();
+            }
+        };
+    }
 }

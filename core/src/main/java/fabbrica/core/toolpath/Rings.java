@@ -1,13 +1,10 @@
 package fabbrica.core.toolpath;
 
-import java.util.ArrayList;
-import java.util.List;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.CoordinateSequence;
-import org.locationtech.jts.geom.Geometry;
+import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.GeometryFactory;
 import org.locationtech.jts.geom.LinearRing;
-import org.locationtech.jts.geom.Polygon;
 
 /** Closed rings as flat x, y pairs without the first point repeated, to and from JTS. */
 final class Rings {
@@ -24,31 +21,6 @@ final class Rings {
         }
         coordinates[ring.length / 2] = coordinates[0].copy();
         return PLANE.createLinearRing(coordinates);
-    }
-
-    /** All rings of a polygonal geometry, holes included. */
-    static List<double[]> of(Geometry area) {
-        List<double[]> rings = new ArrayList<>();
-        for (int i = 0; i < area.getNumGeometries(); i++) {
-            if (area.getGeometryN(i) instanceof Polygon polygon && !polygon.isEmpty()) {
-                rings.add(flat(polygon.getExteriorRing()));
-                for (int hole = 0; hole < polygon.getNumInteriorRing(); hole++) {
-                    rings.add(flat(polygon.getInteriorRingN(hole)));
-                }
-            }
-        }
-        return rings;
-    }
-
-    /** The outer rings of a polygonal geometry, filled. */
-    static Geometry filled(Geometry area) {
-        List<Polygon> shells = new ArrayList<>();
-        for (int i = 0; i < area.getNumGeometries(); i++) {
-            if (area.getGeometryN(i) instanceof Polygon polygon && !polygon.isEmpty()) {
-                shells.add(PLANE.createPolygon(polygon.getExteriorRing()));
-            }
-        }
-        return PLANE.createMultiPolygon(shells.toArray(Polygon[]::new));
     }
 
     static double signedArea(double[] ring) {
@@ -71,7 +43,53 @@ final class Rings {
         return inside;
     }
 
-    private static double[] flat(LinearRing ring) {
+    static double[] counterClockwise(double[] ring) {
+        return signedArea(ring) < 0 ? reversed(ring) : ring;
+    }
+
+    static double[] clockwise(double[] ring) {
+        return signedArea(ring) > 0 ? reversed(ring) : ring;
+    }
+
+    static double lengthMm(double[] ring) {
+        double length = 0;
+        for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+            length += Math.hypot(ring[i] - ring[j], ring[i + 1] - ring[j + 1]);
+        }
+        return length;
+    }
+
+    static Envelope box(double[] ring) {
+        Envelope box = new Envelope();
+        for (int i = 0; i < ring.length; i += 2) {
+            box.expandToInclude(ring[i], ring[i + 1]);
+        }
+        return box;
+    }
+
+    /** How often the ring runs around the point, counter-clockwise above zero. */
+    static int winding(double[] ring, double x, double y) {
+        int winding = 0;
+        for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+            boolean up = ring[j + 1] <= y && ring[i + 1] > y, down = ring[j + 1] > y && ring[i + 1] <= y;
+            if (up || down) {
+                double side = (ring[i] - ring[j]) * (y - ring[j + 1]) - (ring[i + 1] - ring[j + 1]) * (x - ring[j]);
+                winding += up && side > 0 ? 1 : down && side < 0 ? -1 : 0;
+            }
+        }
+        return winding;
+    }
+
+    static double[] reversed(double[] ring) {
+        double[] reversed = new double[ring.length];
+        for (int i = 0; i < ring.length; i += 2) {
+            reversed[i] = ring[ring.length - 2 - i];
+            reversed[i + 1] = ring[ring.length - 1 - i];
+        }
+        return reversed;
+    }
+
+    static double[] flat(LinearRing ring) {
         CoordinateSequence points = ring.getCoordinateSequence();
         double[] flat = new double[2 * (points.size() - 1)];
         for (int i = 0; i < points.size() - 1; i++) {

@@ -1,34 +1,31 @@
 package fabbrica.core.toolpath;
 
-import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Recipe;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.List;
-import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicInteger;
-import java.util.function.IntConsumer;
 import java.util.stream.IntStream;
-import org.locationtech.jts.geom.Geometry;
 
 /**
- * The layers of a part with their paths, from the bed up. Supports are not laid.
+ * The layers of a part with their paths, from the bed up. Every layer is cut at half its height.
  *
- * <p>Every layer is cut at half its height; contours are simplified to {@value #TOLERANCE_MM} mm. What is not wall is
- * hatched: a stretch of line that is covered by the part for as many layers above and below as the recipe closes is
- * infill, the rest is solid. This is decided line by line on hatches, exactly, without overlaying areas.
+ * @param changes where the filament is to be changed
  */
-public record Toolpath(List<Layer> layers) {
+public record Toolpath(List<Layer> layers, List<Change> changes) {
 
-    static final double TOLERANCE_MM = 0.01;
-    /** Hatch stretches below this part of a line's width add nothing. */
-    private static final double SHORTEST_PER_WIDTH = 0.5;
-    private static final double[] SOLID_DIRECTIONS_DEG = {45, 135};
+    /**
+     * A change of filament can only be made between layers: it lands on the first that begins no lower than planned.
+     *
+     * @param layer number of the layer that begins with the new filament
+     */
+    public record Change(double plannedMm, int layer, double landsAtMm) {
+    }
 
     public Toolpath {
         layers = List.copyOf(layers);
+        changes = List.copyOf(changes);
     }
 
     /**
@@ -38,7 +35,17 @@ public record Toolpath(List<Layer> layers) {
      * @throws java.util.concurrent.CancellationException when {@code progress} says so
      */
     public static Toolpath of(Mesh mesh, Recipe recipe, Progress progress) {
-        return new Planner(mesh, recipe, progress).toolpath();
+        return of(Slices.of(mesh, recipe, progress.pass(0, 3)), recipe, progress.pass(1, 3));
+    }
+
+    /** The same for a part that is already cut: recipes with the same layer heights share it. */
+    public static Toolpath of(Slices slices, Recipe recipe, Progress progress) {
+        return new Planner(slices, recipe, progress).toolpath();
+    }
+
+    /** Parts that are printed one after another, each from the bed up. */
+    public static Toolpath oneAfterAnother(List<Toolpath> parts) {
+        return new Toolpath(parts.stream().flatMap(part -> part.layers().stream()).toList(), List.of());
     }
 
     /** Length laid of one type, in millimetres. */
@@ -48,150 +55,202 @@ public record Toolpath(List<Layer> layers) {
 
     private static final class Planner {
 
+        private final Slices slices;
         private final Recipe recipe;
         private final Progress progress;
-        private final LayerStack stack;
-        private final ContourCutter cutter;
         private final int count;
-        private final List<List<double[]>> outlines;
-        private final Insets[] insets;
-        private final AtomicInteger steps = new AtomicInteger();
-        private Geometry firstArea;
+        private final Walls[] walls;
+        private final Coverage coverage;
 
-        Planner(Mesh mesh, Recipe recipe, Progress progress) {
+        Planner(Slices slices, Recipe recipe, Progress progress) {
+            this.slices = slices;
             this.recipe = recipe;
             this.progress = progress;
-            Bounds bounds = mesh.bounds();
-            stack = LayerStack.of(bounds.sizeZ(), recipe.firstLayerHeightMm(), recipe.layerHeightMm());
-            cutter = new ContourCutter(mesh, bounds.minZ(), stack);
-            count = stack.count();
-            outlines = new ArrayList<>(java.util.Collections.nCopies(count, null));
-            insets = new Insets[count];
+            count = slices.count();
+            walls = new Walls[count];
+            coverage = new Coverage(slices);
         }
 
         Toolpath toolpath() {
-            forEachLayer(layer -> outlines.set(layer, cutter.cut(layer).stream()
-                    .map(ring -> RingSimplifier.simplify(ring, TOLERANCE_MM)).filter(ring -> ring.length > 0)
-                    .toList()));
-            int[] sameAs = repeats();
-            forEachLayer(layer -> {
-                if (sameAs[layer] == layer) {
-                    inset(layer);
+            int passes = recipe.supports().any() ? 4 : 3;
+            Layers.each(count, progress.pass(0, passes), layer -> {
+                if (slices.sameAs(layer) == layer) {
+                    walls[layer] = Walls.of(slices.areas(layer), recipe, slices.heightMm(layer));
                 }
             });
-            forEachLayer(layer -> {
-                outlines.set(layer, outlines.get(sameAs[layer]));
-                insets[layer] = insets[sameAs[layer]];
+            List<List<Bridge>> bridges = new ArrayList<>(Collections.nCopies(count, List.of()));
+            Layers.each(count, progress.pass(1, passes), layer -> {
+                walls[layer] = walls[slices.sameAs(layer)];
+                if (layer > 0 && slices.sameAs(layer) == layer) {
+                    bridges.set(layer, bridges(layer));
+                }
             });
-            Hatches hatches = new Hatches(sameAs);
-            Layer[] layers = new Layer[count];
-            AdhesionPaths adhesion = new AdhesionPaths(recipe, firstArea);
+            SupportLines supports = recipe.supports().any()
+                    ? SupportLines.of(slices, recipe, bridges, progress.pass(3, passes)) : null;
+            AdhesionPaths adhesion = new AdhesionPaths(recipe, slices.areas(0),
+                    supports == null ? List.of() : supports.feet());
             List<Layer> all = new ArrayList<>(adhesion.raft());
+            int under = all.size();
             double base = all.isEmpty() ? 0 : all.getLast().topMm();
-            forEachLayer(layer -> layers[layer] = lay(layer, base, hatches, adhesion));
+            List<Change> changes = changes(base, under);
+            PurgeTower tower = tower(changes);
+            Layer[] layers = new Layer[count];
+            Layers.each(count, progress.pass(2, passes), layer -> layers[layer] = lay(layer, base,
+                    bridges.get(layer), supports, adhesion, tower, changes, under));
             all.addAll(Arrays.asList(layers));
-            return new Toolpath(all);
+            return new Toolpath(all, changes);
         }
 
-        /** Sets the layer's outline to the boundary of its solid area, and its walls. */
-        private void inset(int layer) {
-            Geometry area = SolidArea.of(outlines.get(layer));
-            outlines.set(layer, Rings.of(area));
-            insets[layer] = Insets.of(area, recipe.walls(), recipe.lineWidthMm(), spacing(layer));
-            if (layer == 0) {
-                firstArea = area;
+        /** Only what the layer below leaves open can be a bridge, which a coarse hatch tells at once. */
+        private List<Bridge> bridges(int layer) {
+            double width = recipe.lineWidthMm();
+            HatchLines.Ruling ruling = HatchLines.Ruling.of(0, 2 * width);
+            HatchLines open = HatchLines.of(Island.rings(walls[layer].inside()), ruling)
+                    .minus(coverage.outline(layer - 1, ruling)).atLeast(2 * width);
+            return open.isEmpty() || recipe.bottomLayers() == 0 && recipe.topLayers() == 0 ? List.of()
+                    : Bridge.of(walls[layer].inside(), slices.areas(layer - 1), width);
+        }
+
+        private List<Change> changes(double base, int under) {
+            List<Change> changes = new ArrayList<>();
+            for (double planned : recipe.lines().changesMm()) {
+                IntStream.range(1, count).filter(layer -> base + slices.stack().topMm(layer - 1) >= planned - 1e-6)
+                        .findFirst().ifPresent(layer -> changes.add(new Change(planned, under + layer,
+                                base + slices.stack().topMm(layer - 1))));
             }
+            return changes;
         }
 
-        /** For each layer the lowest one with the very same outline and height, down an unbroken run of such. */
-        private int[] repeats() {
-            int[] sameAs = new int[count];
+        private PurgeTower tower(List<Change> changes) {
+            if (changes.isEmpty() || recipe.lines().towerMm3() == 0) {
+                return null;
+            }
+            double right = Double.NEGATIVE_INFINITY, front = Double.POSITIVE_INFINITY;
             for (int layer = 0; layer < count; layer++) {
-                boolean same = layer > 1 && sameRings(outlines.get(layer), outlines.get(layer - 1));
-                sameAs[layer] = same ? sameAs[layer - 1] : layer;
+                for (Island island : slices.areas(layer)) {
+                    right = Math.max(right, Rings.box(island.outline()).getMaxX());
+                    front = Math.min(front, Rings.box(island.outline()).getMinY());
+                }
             }
-            return sameAs;
+            return new PurgeTower(recipe, right, front);
         }
 
-        private static boolean sameRings(List<double[]> a, List<double[]> b) {
-            return a.size() == b.size() && IntStream.range(0, a.size()).allMatch(i -> Arrays.equals(a.get(i), b.get(i)));
-        }
-
-        private Layer lay(int number, double base, Hatches hatches, AdhesionPaths adhesion) {
+        private Layer lay(int number, double base, List<Bridge> bridges, SupportLines supports, AdhesionPaths adhesion,
+                          PurgeTower tower, List<Change> changes, int under) {
             Layer.Builder layer = new Layer.Builder();
+            List<Island> areas = slices.areas(number);
+            Router router = new Router(areas, layer);
+            double height = slices.heightMm(number), top = base + slices.stack().topMm(number);
+            boolean spiral = recipe.lines().spiral() && number >= recipe.bottomLayers();
             if (number == 0) {
-                adhesion.layLoops(layer);
+                adhesion.layLoops(router, layer);
             }
-            List<LoopOrder.Loop> loops = new ArrayList<>();
-            List<List<double[]>> walls = insets[number].walls();
-            for (int wall = 0; wall < walls.size(); wall++) {
-                for (double[] ring : walls.get(wall)) {
-                    loops.add(new LoopOrder.Loop(ring, wall == 0 ? PathType.OUTER_WALL : PathType.INNER_WALL));
-                }
+            if (tower != null && number + under <= changes.getLast().layer()) {
+                tower.lay(number == 0 || changes.stream().anyMatch(change -> change.layer() == number + under), height,
+                        number, router, layer);
             }
-            LoopOrder.lay(loops, layer);
-            double shortest = SHORTEST_PER_WIDTH * recipe.lineWidthMm();
-            double spacing = spacing(number);
-            double solidDirection = SOLID_DIRECTIONS_DEG[number % 2];
-            HatchLines whole = HatchLines.of(insets[number].inside(), solidDirection, spacing);
-            ZigZag.lay(whole.minus(hatches.covered(number, whole, solidDirection, spacing)), PathType.SOLID, shortest,
-                    layer);
-            if (recipe.infill() > 0) {
-                double[] directions = recipe.pattern().directionsDeg(number);
-                double wide = spacing * directions.length / recipe.infill();
-                for (double direction : directions) {
-                    HatchLines sparse = HatchLines.of(insets[number].inside(), direction, wide);
-                    ZigZag.lay(hatches.covered(number, sparse, direction, wide), PathType.INFILL,
-                            recipe.lineWidthMm(), layer);
-                }
+            if (spiral) {
+                laySpiral(areas, height, layer);
+                return layer.build(top, height, true);
             }
-            double height = stack.heightMm(number);
-            return layer.build(base + stack.topMm(number), height, recipe.lineAreaMm2(height));
+            if (supports != null) {
+                double area = recipe.lineAreaMm2(height);
+                ZigZag.of(supports.body(number), recipe.lineWidthMm())
+                        .lay(PathType.SUPPORT, recipe.lineWidthMm(), area, router, layer);
+                ZigZag.of(supports.faces(number), recipe.lineWidthMm())
+                        .lay(PathType.SUPPORT_FACE, recipe.lineWidthMm(), area, router, layer);
+            }
+            layPart(number, height, areas, bridges, router, layer);
+            return layer.build(top, height, false);
         }
 
-        private double spacing(int layer) {
-            return recipe.lineSpacingMm(stack.heightMm(layer));
-        }
-
-        private void forEachLayer(IntConsumer work) {
-            int passes = 4;
-            IntStream.range(0, count).parallel().forEach(layer -> {
-                progress.check();
-                work.accept(layer);
-                progress.reached(steps.incrementAndGet() / (double) (passes * count));
-            });
-        }
-
-        /** Decides what part of a layer's hatch is covered above and below. */
-        private final class Hatches {
-
-            private record Key(int layer, double direction, double spacing) {
-            }
-
-            private final int[] sameAs;
-            /** Of whole outlines: each is compared with as many layers as the recipe closes. */
-            private final Map<Key, HatchLines> hatched = new ConcurrentHashMap<>();
-
-            Hatches(int[] sameAs) {
-                this.sameAs = sameAs;
-            }
-
-            HatchLines covered(int layer, HatchLines hatch, double direction, double spacing) {
-                int lowest = layer - recipe.bottomLayers(), highest = layer + recipe.topLayers();
-                if (lowest < 0 || highest >= count) {
-                    return HatchLines.of(List.of(), direction, spacing);
+        /** Island by island, the nearest next; walls, then thin lines, then what is inside. */
+        private void layPart(int number, double height, List<Island> areas, List<Bridge> bridges, Router router,
+                             Layer.Builder layer) {
+            double area = recipe.lineAreaMm2(height), width = recipe.lineWidthMm();
+            Fill fill = new Fill(recipe, number, slices.stack().cutMm(number), height, walls[number].inside(), bridges,
+                    coverage);
+            List<Fill.Laid> filled = fill.straight();
+            List<int[][]> strings = filled.stream().map(laid -> Fill.byIsland(laid.lines(), areas)).toList();
+            List<List<List<double[]>>> loops = loopsByIsland(areas, walls[number].loops());
+            boolean[] laid = new boolean[areas.size()];
+            for (int done = 0; done < laid.length; done++) {
+                int island = nearest(areas, laid, layer);
+                laid[island] = true;
+                List<List<double[]>> own = loops.get(island);
+                for (int i = 0; i < own.size(); i++) {
+                    int wall = recipe.lines().outerFirst() ? i : own.size() - 1 - i;
+                    PathType type = wall == 0 ? PathType.OUTER_WALL : PathType.INNER_WALL;
+                    LoopOrder.lay(own.get(wall).stream().map(ring -> new LoopOrder.Loop(ring, type)).toList(), width,
+                            area, recipe.lines().seam(), number, router, layer);
                 }
-                HatchLines covered = hatch;
-                int compared = sameAs[layer];
-                for (int other = lowest; other <= highest; other++) {
-                    if (sameAs[other] != sameAs[layer] && sameAs[other] != compared) {
-                        compared = sameAs[other];
-                        covered = covered.and(hatched.computeIfAbsent(new Key(compared, direction, spacing),
-                                key -> HatchLines.of(outlines.get(key.layer()), direction, spacing)));
+                for (int i = 0; i < filled.size(); i++) {
+                    Fill.Laid lines = filled.get(i);
+                    lines.lines().lay(strings.get(i)[island], lines.type(), lines.widthMm(), lines.areaMm2(), router,
+                            layer);
+                }
+            }
+            for (CentreLine line : walls[number].thin()) {
+                router.to(line.points()[0], line.points()[1]);
+                layer.path(PathType.THIN_LINE, line.widthMm(), line.widthMm() * height);
+                for (int i = 0; i < line.points().length; i += 2) {
+                    layer.point(line.points()[i], line.points()[i + 1]);
+                }
+            }
+            fill.layGyroid(router, layer);
+        }
+
+        private List<List<List<double[]>>> loopsByIsland(List<Island> areas, List<List<double[]>> loops) {
+            List<List<List<double[]>>> byIsland = new ArrayList<>();
+            for (int i = 0; i < areas.size(); i++) {
+                byIsland.add(new ArrayList<>());
+                loops.forEach(wall -> byIsland.getLast().add(new ArrayList<>()));
+            }
+            for (int wall = 0; wall < loops.size(); wall++) {
+                for (double[] ring : loops.get(wall)) {
+                    int at = 0;
+                    for (int i = 0; i < areas.size() && areas.size() > 1; i++) {
+                        if (areas.get(i).contains(ring[0], ring[1])) {
+                            at = i;
+                            break;
+                        }
+                    }
+                    byIsland.get(at).get(wall).add(ring);
+                }
+            }
+            return byIsland;
+        }
+
+        private static int nearest(List<Island> areas, boolean[] laid, Layer.Builder layer) {
+            int nearest = -1;
+            double least = Double.POSITIVE_INFINITY;
+            for (int i = 0; i < laid.length; i++) {
+                double[] ring = areas.get(i).outline();
+                double distance = Math.hypot(ring[0] - layer.lastX(), ring[1] - layer.lastY());
+                if (!laid[i] && distance < least) {
+                    least = distance;
+                    nearest = i;
+                }
+            }
+            return nearest;
+        }
+
+        /** The outline of the largest area, begun at the back so that each loop goes on where the last one ended. */
+        private void laySpiral(List<Island> areas, double height, Layer.Builder layer) {
+            areas.stream().max(java.util.Comparator.comparingDouble(Island::areaMm2)).ifPresent(island -> {
+                for (Island line : Offset.inwards(List.of(new Island(island.outline(), List.of())),
+                        recipe.lineWidthMm() / 2)) {
+                    double[] ring = line.outline();
+                    int start = 0;
+                    for (int i = 2; i < ring.length; i += 2) {
+                        start = ring[i + 1] > ring[start + 1] ? i : start;
+                    }
+                    layer.path(PathType.OUTER_WALL, recipe.lineWidthMm(), recipe.lineAreaMm2(height));
+                    for (int i = 0; i <= ring.length; i += 2) {
+                        layer.point(ring[(start + i) % ring.length], ring[(start + i) % ring.length + 1]);
                     }
                 }
-                return covered;
-            }
+            });
         }
     }
 }

@@ -2,6 +2,7 @@ package fabbrica.core.toolpath;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * Lays hatch lines to and fro: stretches on neighbouring lines that overlap are strung together and followed in
@@ -20,10 +21,21 @@ final class ZigZag {
     }
 
     /** @param shortestMm stretches below this length are left out */
-    static void lay(HatchLines hatch, PathType type, double shortestMm, Layer.Builder layer) {
+    static ZigZag of(HatchLines hatch, double shortestMm) {
         ZigZag zigZag = new ZigZag(hatch, shortestMm);
         zigZag.string();
-        zigZag.lay(type, layer);
+        return zigZag;
+    }
+
+    int stringCount() {
+        return strings.size();
+    }
+
+    /** The middle of a string's first stretch. */
+    double[] within(int string) {
+        int[] stretch = strings.get(string).getFirst();
+        double along = (along(stretch, false) + along(stretch, true)) / 2;
+        return new double[] {hatch.x(stretch[0], along), hatch.y(stretch[0], along)};
     }
 
     /** A stretch is a line and its number on it; strings whose last stretch lies one line back may go on. */
@@ -62,15 +74,20 @@ final class ZigZag {
         return hatch.to(string.getLast()[0], string.getLast()[1]);
     }
 
-    private void lay(PathType type, Layer.Builder layer) {
-        boolean[] laid = new boolean[strings.size()];
+    void lay(PathType type, double widthMm, double areaMm2, Router router, Layer.Builder layer) {
+        lay(IntStream.range(0, strings.size()).toArray(), type, widthMm, areaMm2, router, layer);
+    }
+
+    /** Lays some of the strings. */
+    void lay(int[] some, PathType type, double widthMm, double areaMm2, Router router, Layer.Builder layer) {
+        boolean[] laid = new boolean[some.length];
         for (int done = 0; done < laid.length; done++) {
             int nearest = -1;
             int entry = 0;
             double least = Double.POSITIVE_INFINITY;
             for (int i = 0; i < laid.length; i++) {
                 for (int e = 0; e < 4 && !laid[i]; e++) {
-                    int[] stretch = e < 2 ? strings.get(i).getFirst() : strings.get(i).getLast();
+                    int[] stretch = e < 2 ? strings.get(some[i]).getFirst() : strings.get(some[i]).getLast();
                     double along = along(stretch, e % 2 == 1);
                     double dx = hatch.x(stretch[0], along) - layer.lastX();
                     double dy = hatch.y(stretch[0], along) - layer.lastY();
@@ -82,20 +99,27 @@ final class ZigZag {
                 }
             }
             laid[nearest] = true;
-            follow(strings.get(nearest), entry, type, layer);
+            follow(strings.get(some[nearest]), entry, type, widthMm, areaMm2, router, layer);
         }
     }
 
     /** @param entry 0 or 1: from the first line's low or high end; 2 or 3: from the last line's */
-    private void follow(List<int[]> string, int entry, PathType type, Layer.Builder layer) {
+    private void follow(List<int[]> string, int entry, PathType type, double widthMm, double areaMm2, Router router,
+                        Layer.Builder layer) {
         List<int[]> order = entry < 2 ? string : string.reversed();
         boolean fromHigh = entry % 2 == 1;
         boolean first = true;
         for (int[] stretch : order) {
-            layer.path(type, !first);
-            first = false;
             double begin = along(stretch, fromHigh), finish = along(stretch, !fromHigh);
-            layer.point(hatch.x(stretch[0], begin), hatch.y(stretch[0], begin));
+            double x = hatch.x(stretch[0], begin), y = hatch.y(stretch[0], begin);
+            if (first) {
+                router.to(x, y);
+            } else {
+                layer.travel(x, y, false);
+            }
+            first = false;
+            layer.path(type, widthMm, areaMm2);
+            layer.point(x, y);
             layer.point(hatch.x(stretch[0], finish), hatch.y(stretch[0], finish));
             fromHigh = !fromHigh;
         }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Adhesion;
+import fabbrica.core.recipe.Cornering;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Recipe;
@@ -33,27 +34,27 @@ class MotionTest {
 
     @Test
     void straight_pieces_of_one_line_take_the_time_of_the_whole() {
-        MoveQueue queue = new MoveQueue(500, 8);
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
         for (int i = 0; i < 50; i++) {
-            queue.move(2, 0, 50, 0);
+            queue.move(2, 0, 0, 50, 500, 0);
         }
         assertThat(seconds(queue)).isCloseTo(2.1, within(1e-9));
     }
 
     @Test
     void a_right_angled_corner_is_taken_at_the_corner_speed() {
-        MoveQueue queue = new MoveQueue(500, 8);
-        queue.move(100, 0, 50, 0);
-        queue.move(0, 100, 50, 0);
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
+        queue.move(100, 0, 0, 50, 500, 0);
+        queue.move(0, 100, 0, 50, 500, 0);
         double withCorner = 2 * MoveQueue.seconds(100, 0, 8, 50, 500);
         assertThat(seconds(queue)).isCloseTo(withCorner, within(1e-9));
     }
 
     @Test
     void turning_back_means_stopping() {
-        MoveQueue queue = new MoveQueue(500, 8);
-        queue.move(100, 0, 50, 0);
-        queue.move(-100, 0, 50, 0);
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
+        queue.move(100, 0, 0, 50, 500, 0);
+        queue.move(-100, 0, 0, 50, 500, 0);
         assertThat(seconds(queue)).isCloseTo(2 * 2.1, within(1e-6));
     }
 
@@ -63,7 +64,7 @@ class MotionTest {
         for (int round = 0; round < 20; round++) {
             int moves = 2 + chance.nextInt(12);
             double[] length = new double[moves], speed = new double[moves], limit = new double[moves + 1];
-            MoveQueue queue = new MoveQueue(800, 6);
+            MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(6));
             double direction = 0;
             for (int i = 0; i < moves; i++) {
                 double turn = (chance.nextDouble() - 0.5) * 2.4;
@@ -73,7 +74,7 @@ class MotionTest {
                 double half = Math.cos(turn / 2);
                 double corner = 6 * Math.sqrt((Math.sqrt(2) - 1) * half / (1 - half));
                 limit[i] = i == 0 ? 0 : Math.min(corner, Math.min(speed[i - 1], speed[i]));
-                queue.move(length[i] * Math.cos(direction), length[i] * Math.sin(direction), speed[i], 0);
+                queue.move(length[i] * Math.cos(direction), length[i] * Math.sin(direction), 0, speed[i], 800, 0);
             }
             double expected = integrated(length, speed, limit, 800);
             assertThat(seconds(queue)).isCloseTo(expected, within(expected * 0.005));
@@ -102,16 +103,17 @@ class MotionTest {
     void every_second_and_every_bit_of_plastic_is_booked_to_what_it_was_for() {
         Toolpath path = Toolpath.of(Shapes.box(20, 20, 10), recipe(60), Progress.IGNORED);
         Motion motion = Motion.of(path, recipe(60), CLASSIC, Progress.IGNORED);
-        assertThat(motion.secondsByType()).containsOnlyKeys(PathType.OUTER_WALL, PathType.INNER_WALL, PathType.SOLID,
+        assertThat(motion.byType()).containsOnlyKeys(PathType.OUTER_WALL, PathType.INNER_WALL, PathType.SOLID,
                 PathType.INFILL);
-        assertThat(motion.mm3ByType().get(PathType.OUTER_WALL))
+        assertThat(motion.byType().get(PathType.OUTER_WALL).mm3())
                 .isCloseTo(50 * 4 * 19.6 * recipe(60).lineAreaMm2(0.2), within(1e-6));
         assertThat(motion.seconds()).isGreaterThan(path.lengthMm(PathType.OUTER_WALL) / 36);
     }
 
     private static double printSeconds(double speed, Kinematics kinematics) {
-        Toolpath path = Toolpath.of(Shapes.cylinder(9, 12, 60), recipe(speed), Progress.IGNORED);
-        return Motion.of(path, recipe(speed), kinematics, Progress.IGNORED).seconds();
+        Recipe unhurried = recipe(speed).with(recipe(speed).pace().withMinimumLayer(0));
+        Toolpath path = Toolpath.of(Shapes.cylinder(9, 12, 60), unhurried, Progress.IGNORED);
+        return Motion.of(path, unhurried, kinematics, Progress.IGNORED).seconds();
     }
 
     private static Recipe recipe(double speed) {
@@ -119,8 +121,8 @@ class MotionTest {
     }
 
     private static double single(double length, double speed, double acceleration) {
-        MoveQueue queue = new MoveQueue(acceleration, 8);
-        queue.move(length, 0, speed, 0);
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
+        queue.move(length, 0, 0, speed, acceleration, 0);
         return seconds(queue);
     }
 

@@ -5,9 +5,9 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.toolpath.HatchLines.Ruling;
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import org.locationtech.jts.geom.Geometry;
 
 class ContoursTest {
 
@@ -60,7 +60,7 @@ class ContoursTest {
     void a_mesh_with_a_hole_still_gives_closed_contours() {
         Mesh holed = Shapes.without(Shapes.cylinder(10, 10, 24), 50);
         for (int layer = 0; layer < 50; layer++) {
-            assertThat(SolidArea.of(cut(holed, layer)).getArea()).isCloseTo(12 * 100 * Math.sin(Math.PI / 12),
+            assertThat(solid(cut(holed, layer))).isCloseTo(12 * 100 * Math.sin(Math.PI / 12),
                     within(4.0));
         }
     }
@@ -98,19 +98,19 @@ class ContoursTest {
     void hatch_lines_cover_the_area_at_their_distance() {
         List<double[]> square = List.of(new double[] {0, 0, 20, 0, 20, 20, 0, 20});
         for (double direction : new double[] {0, 30, 45, 90, 135}) {
-            assertThat(HatchLines.of(square, direction, 0.4).lengthMm() * 0.4).isCloseTo(400, within(1.0));
+            assertThat(HatchLines.of(square, Ruling.of(direction, 0.4)).lengthMm() * 0.4).isCloseTo(400, within(1.0));
         }
-        assertThat(HatchLines.of(List.of(), 45, 0.4).lengthMm()).isZero();
+        assertThat(HatchLines.of(List.of(), Ruling.of(45, 0.4)).lengthMm()).isZero();
     }
 
     @Test
     void hatches_are_intersected_and_subtracted_like_the_areas_they_came_from() {
-        HatchLines big = HatchLines.of(List.of(new double[] {0, 0, 20, 0, 20, 20, 0, 20}), 45, 0.1);
-        HatchLines small = HatchLines.of(List.of(new double[] {5, 5, 30, 5, 30, 15, 5, 15}), 45, 0.1);
+        HatchLines big = HatchLines.of(List.of(new double[] {0, 0, 20, 0, 20, 20, 0, 20}), Ruling.of(45, 0.1));
+        HatchLines small = HatchLines.of(List.of(new double[] {5, 5, 30, 5, 30, 15, 5, 15}), Ruling.of(45, 0.1));
         assertThat(big.and(small).lengthMm() * 0.1).isCloseTo(150, within(0.5));
         assertThat(big.minus(small).lengthMm() * 0.1).isCloseTo(250, within(0.5));
         assertThat(big.minus(big).lengthMm()).isZero();
-        assertThat(big.minus(HatchLines.of(List.of(), 45, 0.1)).lengthMm()).isEqualTo(big.lengthMm());
+        assertThat(big.minus(HatchLines.of(List.of(), Ruling.of(45, 0.1))).lengthMm()).isEqualTo(big.lengthMm());
     }
 
     private static List<double[]> cut(Mesh mesh, int layer) {
@@ -118,8 +118,11 @@ class ContoursTest {
     }
 
     private static double area(Mesh mesh) {
-        Geometry area = SolidArea.of(cut(mesh, 3));
-        return area.getArea();
+        return solid(cut(mesh, 3));
+    }
+
+    private static double solid(List<double[]> contours) {
+        return Island.areaMm2(SolidArea.of(contours).islands());
     }
 
     private static double areaSum(Mesh mesh) {
@@ -127,7 +130,7 @@ class ContoursTest {
         ContourCutter cutter = new ContourCutter(mesh, mesh.bounds().minZ(), stack);
         double sum = 0;
         for (int layer = 0; layer < stack.count(); layer++) {
-            sum += SolidArea.of(cutter.cut(layer)).getArea();
+            sum += solid(cutter.cut(layer));
         }
         return sum;
     }

@@ -53,8 +53,8 @@ class ToolpathTest {
     @Test
     void a_box_filled_to_the_brim_holds_its_volume_in_plastic() {
         Toolpath path = lay(recipe(2, 0, 0, 1));
-        double mm3 = path.layers().stream().mapToDouble(layer -> layer.lineAreaMm2()
-                * java.util.Arrays.stream(PathType.values()).mapToDouble(layer::lengthMm).sum()).sum();
+        double mm3 = path.layers().stream().mapToDouble(layer -> java.util.stream.IntStream.range(0, layer.pathCount())
+                .mapToDouble(p -> layer.lengthMm(p) * layer.lineAreaMm2(p)).sum()).sum();
         assertThat(mm3).isCloseTo(8000, within(8000 * 0.02));
     }
 

@@ -1,0 +1,99 @@
+package fabbrica.core.recipe;
+
+import fabbrica.core.units.OutOfRange;
+import java.util.List;
+
+/**
+ * The finer choices of how lines are laid.
+ *
+ * @param outerFirst     whether outer walls are laid before inner ones
+ * @param spiral         a single wall that rises without a seam, after the closed bottom
+ * @param thinLines      whether what is too thin for two lines of wall gets a single one of fitting width
+ * @param infillAngleDeg turns the infill
+ * @param infillLines    lines laid side by side for each one of the pattern
+ * @param infillWidth    width of infill lines, in parts of the recipe's line width
+ * @param overlap        how far infill and closed layers reach into the innermost wall, in parts of the line width
+ * @param variableLayers thinner layers on shallow slopes, thicker ones on walls
+ * @param changesMm      heights from the bed at which the filament is to be changed
+ * @param towerMm3       plastic purged into a tower beside the part at each change; 0 where it is purged by hand
+ * @param zones          boxes in which other values hold; later ones win
+ */
+public record LineWork(Seam seam, boolean outerFirst, boolean spiral, boolean thinLines, double infillAngleDeg,
+                       int infillLines, double infillWidth, double overlap, boolean variableLayers,
+                       List<Double> changesMm, double towerMm3, List<Zone> zones) {
+
+    public static final LineWork USUAL = new LineWork(Seam.NEAREST, false, false, true, 0, 1, 1, 0.1, false, List.of(),
+            0, List.of());
+
+    /** Where closed walls begin and end, which leaves a mark. */
+    public enum Seam {
+        NEAREST("wherever it is nearest"), REAR("at the back"), CORNER("in the sharpest corner"),
+        SPREAD("spread over the surface");
+
+        private final String label;
+
+        Seam(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
+    }
+
+    public LineWork {
+        OutOfRange.check("Infill angle", infillAngleDeg, -360, 360, "°");
+        OutOfRange.check("Infill lines side by side", infillLines, 1, 10);
+        OutOfRange.check("Infill line width", infillWidth * 100, 50, 200, "%");
+        OutOfRange.check("Overlap", overlap * 100, 0, 100, "%");
+        changesMm = changesMm.stream().sorted().toList();
+        changesMm.forEach(height -> OutOfRange.check("Filament change", height, 0.01, 5000, "mm"));
+        OutOfRange.check("Purge at a change", towerMm3, 0, 5000, "mm³");
+        zones = List.copyOf(zones);
+    }
+
+    public LineWork withSeam(Seam other) {
+        return new LineWork(other, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, overlap,
+                variableLayers, changesMm, towerMm3, zones);
+    }
+
+    public LineWork asSpiral() {
+        return new LineWork(seam, outerFirst, true, thinLines, infillAngleDeg, infillLines, infillWidth, overlap,
+                variableLayers, changesMm, towerMm3, zones);
+    }
+
+    public LineWork withThinLines(boolean wanted) {
+        return new LineWork(seam, outerFirst, spiral, wanted, infillAngleDeg, infillLines, infillWidth, overlap,
+                variableLayers, changesMm, towerMm3, zones);
+    }
+
+    public LineWork withInfillLines(int lines, double width) {
+        return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, lines, width, overlap,
+                variableLayers, changesMm, towerMm3, zones);
+    }
+
+    public LineWork withOverlap(double part) {
+        return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, part,
+                variableLayers, changesMm, towerMm3, zones);
+    }
+
+    public LineWork withVariableLayers(boolean wanted) {
+        return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, overlap,
+                wanted, changesMm, towerMm3, zones);
+    }
+
+    public LineWork withChanges(List<Double> heightsMm) {
+        return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, overlap,
+                variableLayers, heightsMm, towerMm3, zones);
+    }
+
+    public LineWork withTower(double purgeMm3) {
+        return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, overlap,
+                variableLayers, changesMm, purgeMm3, zones);
+    }
+
+    public LineWork withZones(List<Zone> others) {
+        return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, overlap,
+                variableLayers, changesMm, towerMm3, others);
+    }
+}

@@ -1,0 +1,50 @@
+package fabbrica.core.toolpath;
+
+import fabbrica.core.toolpath.HatchLines.Ruling;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * Which part of a layer's hatch has the part itself above and below: decided line by line against the outlines of the
+ * neighbouring layers, exactly, without overlaying areas.
+ */
+final class Coverage {
+
+    private record Key(int layer, Ruling ruling) {
+    }
+
+    private final Slices slices;
+    /** Of whole outlines: each is compared with as many layers as are closed. */
+    private final Map<Key, HatchLines> hatched = new ConcurrentHashMap<>();
+
+    Coverage(Slices slices) {
+        this.slices = slices;
+    }
+
+    /** The stretches of {@code hatch} that lie inside the part on so many layers below and above. */
+    HatchLines covered(int layer, HatchLines hatch, Ruling ruling, int below, int above) {
+        int lowest = layer - below, highest = layer + above;
+        if (lowest < 0 || highest >= slices.count()) {
+            return HatchLines.none(ruling);
+        }
+        HatchLines covered = hatch;
+        int compared = slices.sameAs(layer);
+        for (int other = lowest; other <= highest && !covered.isEmpty(); other++) {
+            if (slices.sameAs(other) != slices.sameAs(layer) && slices.sameAs(other) != compared) {
+                compared = slices.sameAs(other);
+                covered = covered.and(outline(compared, ruling));
+            }
+        }
+        return covered;
+    }
+
+    HatchLines outline(int layer, Ruling ruling) {
+        return hatched.computeIfAbsent(new Key(slices.sameAs(layer), ruling),
+                key -> HatchLines.of(rings(key.layer()), ruling));
+    }
+
+    private List<double[]> rings(int layer) {
+        return Island.rings(slices.areas(layer));
+    }
+}

@@ -1,0 +1,48 @@
+package fabbrica.core.toolpath;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Moves the outlines of areas inwards or outwards, corners kept sharp: each ring by itself ({@link RingOffset}), and then
+ * what the moved rings run around more often forwards than backwards.
+ *
+ * @param areas the moved areas
+ * @param plain whether every ring kept to itself, so that nothing was lost but what the corners lose
+ */
+record Offset(List<Island> areas, boolean plain) {
+
+    static List<Island> inwards(List<Island> areas, double mm) {
+        List<Island> moved = new ArrayList<>();
+        areas.forEach(area -> moved.addAll(inwards(area, mm).areas()));
+        return moved;
+    }
+
+    static Offset inwards(Island area, double mm) {
+        List<double[]> rings = new ArrayList<>();
+        boolean plain = move(area, mm, rings);
+        SolidArea solid = SolidArea.positive(rings);
+        return new Offset(solid.islands(), plain && solid.plain() && solid.islands().size() == 1);
+    }
+
+    /** The areas grown; those that come to touch are one. */
+    static List<Island> outwards(List<Island> areas, double mm) {
+        List<double[]> rings = new ArrayList<>();
+        areas.forEach(area -> move(area, -mm, rings));
+        return SolidArea.positive(rings).islands();
+    }
+
+    /** @return whether no ring vanished */
+    private static boolean move(Island area, double mm, List<double[]> into) {
+        boolean all = true;
+        for (double[] ring : area.rings()) {
+            double[] moved = RingOffset.of(ring, mm);
+            if (moved.length == 0) {
+                all = false;
+            } else {
+                into.add(moved);
+            }
+        }
+        return all;
+    }
+}

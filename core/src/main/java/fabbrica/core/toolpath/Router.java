@@ -1,0 +1,114 @@
+package fabbrica.core.toolpath;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * The way from path to path on one layer. A short hop is made straight away, and so is one that stays inside the part.
+ * One that would leave the part follows the outline from where it would leave to where it would come in again, as long
+ * as that is the same ring and no great detour; else the filament is drawn back and the head flies straight.
+ */
+final class Router {
+
+    /** A hop shorter than this over air oozes nothing worth drawing back for (common practice, no source). */
+    static final double HOP_MM = 2;
+    private static final double LONGEST_DETOUR = 3;
+    /** How far inside the outline the head follows it. */
+    private static final double INSIDE_MM = 0.6;
+
+    private final Layer.Builder layer;
+    private final List<double[]> rings;
+    private EdgeGrid grid;
+
+    private record Crossing(double part, int ring, int edge) {
+    }
+
+    Router(List<Island> areas, Layer.Builder layer) {
+        this.rings = Island.rings(areas);
+        this.layer = layer;
+    }
+
+    /** Travels to the point unless the head is there already. */
+    void to(double x, double y) {
+        double fromX = layer.lastX(), fromY = layer.lastY(), length = Math.hypot(x - fromX, y - fromY);
+        if (layer.isEmpty() || length < 1e-6) {
+            return;
+        }
+        if (length < HOP_MM) {
+            layer.travel(x, y, false);
+            return;
+        }
+        List<Crossing> crossings = crossings(fromX, fromY, x, y);
+        List<double[]> way = crossings.isEmpty() ? List.of() : detour(crossings, fromX, fromY, x, y);
+        layer.travel(way == null);
+        if (way != null) {
+            way.forEach(point -> layer.point(point[0], point[1]));
+        }
+        layer.point(x, y);
+    }
+
+    private List<Crossing> crossings(double x0, double y0, double x1, double y1) {
+        if (grid == null) {
+            grid = new EdgeGrid(rings);
+        }
+        List<Crossing> found = new ArrayList<>();
+        grid.crossings(x0, y0, x1, y1, (edge, part) -> {
+            Crossing crossing = new Crossing(part, grid.ringOf(edge), grid.placeOnRing(edge));
+            if (!found.contains(crossing)) {
+                found.add(crossing);
+            }
+        });
+        found.sort((a, b) -> Double.compare(a.part(), b.part()));
+        return found;
+    }
+
+    /** @return the points on the way, or null when there is none worth going */
+    private List<double[]> detour(List<Crossing> crossings, double x0, double y0, double x1, double y1) {
+        if (crossings.size() % 2 == 1) {
+            return null;
+        }
+        double direct = Math.hypot(x1 - x0, y1 - y0), length = 0, lastX = x0, lastY = y0;
+        List<double[]> way = new ArrayList<>();
+        for (int i = 0; i < crossings.size(); i += 2) {
+            Crossing out = crossings.get(i), in = crossings.get(i + 1);
+            if (out.ring() != in.ring()) {
+                return null;
+            }
+            for (double[] point : along(rings.get(out.ring()), out.edge(), in.edge())) {
+                length += Math.hypot(point[0] - lastX, point[1] - lastY);
+                lastX = point[0];
+                lastY = point[1];
+                way.add(point);
+            }
+        }
+        return length + Math.hypot(x1 - lastX, y1 - lastY) <= LONGEST_DETOUR * direct ? way : null;
+    }
+
+    /** The corners of a ring from one edge to another, the shorter way about, moved a little inwards. */
+    private static List<double[]> along(double[] ring, int fromEdge, int toEdge) {
+        int size = ring.length / 2;
+        List<double[]> forward = new ArrayList<>(), backward = new ArrayList<>();
+        for (int i = fromEdge; i != toEdge; i = (i + 1) % size) {
+            forward.add(inside(ring, (i + 1) % size));
+        }
+        for (int i = fromEdge; i != toEdge; i = (i + size - 1) % size) {
+            backward.add(inside(ring, i));
+        }
+        return length(forward) <= length(backward) ? forward : backward;
+    }
+
+    private static double[] inside(double[] ring, int corner) {
+        int size = ring.length / 2, before = (corner + size - 1) % size, after = (corner + 1) % size;
+        double dx = ring[2 * after] - ring[2 * before], dy = ring[2 * after + 1] - ring[2 * before + 1];
+        double scale = INSIDE_MM / Math.max(1e-9, Math.hypot(dx, dy));
+        return new double[] {ring[2 * corner] - scale * dy, ring[2 * corner + 1] + scale * dx};
+    }
+
+    private static double length(List<double[]> points) {
+        double length = 0;
+        for (int i = 1; i < points.size(); i++) {
+            length += Math.hypot(points.get(i)[0] - points.get(i - 1)[0], points.get(i)[1] - points.get(i - 1)[1]);
+        }
+        return length;
+    }
+}
