@@ -1,6 +1,7 @@
 package fabbrica.cli;
 
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
+import fabbrica.core.mesh.model.LevelSet;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import java.io.IOException;
@@ -9,7 +10,7 @@ import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 
-/** Runs both commands once on a made-up model, so that the JVM can record what to load and compile early. */
+/** Runs the commands on made-up models, one smooth and one full of narrow places, so that the JVM can record what to load and compile early. */
 final class Training {
 
     private Training() {
@@ -17,15 +18,16 @@ final class Training {
 
     public static void main(String[] arguments) throws IOException {
         Path model = Files.createTempFile("training", ".stl");
+        PrintWriter nowhere = new PrintWriter(PrintWriter.nullWriter());
         try {
-            Mesh sphere = Shapes.sphere(40, 800, 401);
-            try (OutputStream out = Files.newOutputStream(model)) {
-                BinaryStlWriter.write(sphere, "training", out);
+            for (Mesh mesh : new Mesh[] {Shapes.sphere(40, 800, 401), LevelSet.gyroid(40, 58)}) {
+                try (OutputStream out = Files.newOutputStream(model)) {
+                    BinaryStlWriter.write(mesh, "training", out);
+                }
+                Fabbrica.run(new String[] {"check", model.toString(), "--json"}, nowhere, nowhere);
+                Fabbrica.run(new String[] {"estimate", model.toString(), "--printer", "standard", "--json"}, nowhere,
+                        nowhere);
             }
-            PrintWriter nowhere = new PrintWriter(PrintWriter.nullWriter());
-            Fabbrica.run(new String[] {"check", model.toString(), "--json"}, nowhere, nowhere);
-            Fabbrica.run(new String[] {"estimate", model.toString(), "--printer", "standard", "--json"}, nowhere,
-                    nowhere);
         } finally {
             Files.delete(model);
         }

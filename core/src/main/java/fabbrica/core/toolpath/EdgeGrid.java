@@ -62,6 +62,11 @@ final class EdgeGrid {
         rows = count == 0 ? 0 : (int) ((maxY - minY) / cell) + 1;
         cellStarts = new int[columns * rows + 1];
         for (int e = 0; e < count; e++) {
+            int only = onlyCell(e);
+            if (only >= 0) {
+                cellStarts[only + 1]++;
+                continue;
+            }
             for (int row = firstRow(e); row <= lastRow(e); row++) {
                 columnsIn(row, ends[4 * e], ends[4 * e + 1], ends[4 * e + 2], ends[4 * e + 3]);
                 for (int column = fromColumn; column <= toColumn; column++) {
@@ -75,6 +80,11 @@ final class EdgeGrid {
         edges = new int[cellStarts[columns * rows]];
         int[] filled = cellStarts.clone();
         for (int e = 0; e < count; e++) {
+            int only = onlyCell(e);
+            if (only >= 0) {
+                edges[filled[only]++] = e;
+                continue;
+            }
             for (int row = firstRow(e); row <= lastRow(e); row++) {
                 columnsIn(row, ends[4 * e], ends[4 * e + 1], ends[4 * e + 2], ends[4 * e + 3]);
                 for (int column = fromColumn; column <= toColumn; column++) {
@@ -82,6 +92,16 @@ final class EdgeGrid {
                 }
             }
         }
+    }
+
+    /** The cell of an edge that lies in one, well away from its sides; −1 for others. */
+    private int onlyCell(int e) {
+        double x = (ends[4 * e] - minX) / cell, y = (ends[4 * e + 1] - minY) / cell;
+        int column = (int) x, row = (int) y;
+        double toX = (ends[4 * e + 2] - minX) / cell - column, toY = (ends[4 * e + 3] - minY) / cell - row;
+        double offX = x - column;
+        return offX > 1e-6 && offX < 1 - 1e-6 && toX > 1e-6 && toX < 1 - 1e-6 && toY >= 0 && toY < 1
+                ? row * columns + column : -1;
     }
 
     int ringOf(int edge) {

@@ -40,14 +40,13 @@ final class Fill {
     }
 
     /** @param cutMm height of the layer's cut above the part's lowest point */
-    Fill(Recipe recipe, int number, double cutMm, double heightMm, List<Island> inside, List<Bridge> bridges,
+    Fill(Recipe recipe, int number, double cutMm, double heightMm, List<double[]> inside, List<Bridge> bridges,
          Coverage coverage) {
         this.recipe = recipe;
         this.number = number;
         this.cutMm = cutMm;
         this.heightMm = heightMm;
-        double overlap = recipe.lines().overlap() * recipe.lineWidthMm();
-        this.inside = Island.rings(recipe.walls() == 0 || overlap == 0 ? inside : Offset.outwards(inside, overlap));
+        this.inside = inside;
         this.bridges = bridges;
         this.coverage = coverage;
         this.zones = recipe.lines().zones().stream().filter(zone -> zone.reaches(cutMm)).toList();

@@ -157,6 +157,29 @@ final class HatchLines {
         return new HatchLines(ruling, firstLine, newStarts, Arrays.copyOf(newEnds, count));
     }
 
+    /** Those whole stretches that share some length with the other's. */
+    HatchLines touching(HatchLines other) {
+        int[] newStarts = new int[starts.length];
+        double[] newEnds = new double[ends.length];
+        int count = 0;
+        for (int line = 0; line < lineCount(); line++) {
+            int theirs = line + firstLine - other.firstLine;
+            boolean covered = theirs >= 0 && theirs < other.lineCount();
+            int b = covered ? other.starts[theirs] : 0, bEnd = covered ? other.starts[theirs + 1] : 0;
+            for (int a = starts[line]; a < starts[line + 1]; a += 2) {
+                while (b < bEnd && other.ends[b + 1] <= ends[a]) {
+                    b += 2;
+                }
+                if (b < bEnd && other.ends[b] < ends[a + 1]) {
+                    newEnds[count++] = ends[a];
+                    newEnds[count++] = ends[a + 1];
+                }
+            }
+            newStarts[line + 1] = count;
+        }
+        return new HatchLines(ruling, firstLine, newStarts, Arrays.copyOf(newEnds, count));
+    }
+
     /** Whether the point lies in a stretch of the line nearest to it. */
     boolean contains(double x, double y) {
         int line = ruling.lineAtOrAbove(cos * y - sin * x - ruling.spacingMm() / 2) - firstLine;

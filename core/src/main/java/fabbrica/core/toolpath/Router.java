@@ -30,7 +30,7 @@ final class Router {
 
     /** Travels to the point unless the head is there already. */
     void to(double x, double y) {
-        double fromX = layer.lastX(), fromY = layer.lastY(), length = Math.hypot(x - fromX, y - fromY);
+        double fromX = layer.lastX(), fromY = layer.lastY(), length = distance(x - fromX, y - fromY);
         if (layer.isEmpty() || length < 1e-6) {
             return;
         }
@@ -67,48 +67,64 @@ final class Router {
         if (crossings.size() % 2 == 1) {
             return null;
         }
-        double direct = Math.hypot(x1 - x0, y1 - y0), length = 0, lastX = x0, lastY = y0;
+        double longest = LONGEST_DETOUR * distance(x1 - x0, y1 - y0), length = 0, lastX = x0, lastY = y0;
         List<double[]> way = new ArrayList<>();
         for (int i = 0; i < crossings.size(); i += 2) {
             Crossing out = crossings.get(i), in = crossings.get(i + 1);
-            if (out.ring() != in.ring()) {
+            List<double[]> along = out.ring() == in.ring()
+                    ? along(rings.get(out.ring()), out.edge(), in.edge(), longest) : null;
+            if (along == null) {
                 return null;
             }
-            for (double[] point : along(rings.get(out.ring()), out.edge(), in.edge())) {
-                length += Math.hypot(point[0] - lastX, point[1] - lastY);
+            for (double[] point : along) {
+                length += distance(point[0] - lastX, point[1] - lastY);
                 lastX = point[0];
                 lastY = point[1];
                 way.add(point);
             }
         }
-        return length + Math.hypot(x1 - lastX, y1 - lastY) <= LONGEST_DETOUR * direct ? way : null;
+        return length + distance(x1 - lastX, y1 - lastY) <= longest ? way : null;
     }
 
-    /** The corners of a ring from one edge to another, the shorter way about, moved a little inwards. */
-    private static List<double[]> along(double[] ring, int fromEdge, int toEdge) {
+    /** The corners of a ring from one edge to another, moved a little inwards; null when both ways about are too long. */
+    private static List<double[]> along(double[] ring, int fromEdge, int toEdge, double longest) {
         int size = ring.length / 2;
         List<double[]> forward = new ArrayList<>(), backward = new ArrayList<>();
-        for (int i = fromEdge; i != toEdge; i = (i + 1) % size) {
-            forward.add(inside(ring, (i + 1) % size));
+        int ahead = fromEdge, behind = fromEdge;
+        double forwardMm = 0, backwardMm = 0;
+        while (forwardMm <= longest || backwardMm <= longest) {
+            if (forwardMm <= backwardMm) {
+                if (ahead == toEdge) {
+                    return forward;
+                }
+                forwardMm += edge(ring, ahead);
+                ahead = (ahead + 1) % size;
+                forward.add(inside(ring, ahead));
+            } else {
+                if (behind == toEdge) {
+                    return backward;
+                }
+                backward.add(inside(ring, behind));
+                behind = (behind + size - 1) % size;
+                backwardMm += edge(ring, behind);
+            }
         }
-        for (int i = fromEdge; i != toEdge; i = (i + size - 1) % size) {
-            backward.add(inside(ring, i));
-        }
-        return length(forward) <= length(backward) ? forward : backward;
+        return null;
+    }
+
+    private static double edge(double[] ring, int edge) {
+        int from = 2 * edge, to = (from + 2) % ring.length;
+        return distance(ring[to] - ring[from], ring[to + 1] - ring[from + 1]);
+    }
+
+    private static double distance(double dx, double dy) {
+        return Math.sqrt(dx * dx + dy * dy);
     }
 
     private static double[] inside(double[] ring, int corner) {
         int size = ring.length / 2, before = (corner + size - 1) % size, after = (corner + 1) % size;
         double dx = ring[2 * after] - ring[2 * before], dy = ring[2 * after + 1] - ring[2 * before + 1];
-        double scale = INSIDE_MM / Math.max(1e-9, Math.hypot(dx, dy));
+        double scale = INSIDE_MM / Math.max(1e-9, distance(dx, dy));
         return new double[] {ring[2 * corner] - scale * dy, ring[2 * corner + 1] + scale * dx};
-    }
-
-    private static double length(List<double[]> points) {
-        double length = 0;
-        for (int i = 1; i < points.size(); i++) {
-            length += Math.hypot(points.get(i)[0] - points.get(i - 1)[0], points.get(i)[1] - points.get(i - 1)[1]);
-        }
-        return length;
     }
 }

@@ -18,7 +18,7 @@ import java.util.stream.IntStream;
  */
 public final class Slices {
 
-    static final double TOLERANCE_MM = 0.01;
+    static final double TOLERANCE_MM = 0.02;
 
     private final LayerStack stack;
     private final List<List<Island>> areas;

@@ -10,7 +10,8 @@ import java.util.List;
 /**
  * Supports under overhangs, as lines in one direction on every layer, closed on top by faces across them.
  *
- * <p>An overhang is what sticks out beyond the layer below by more than the angle allows and is no short bridge. From
+ * <p>An overhang is what lies beyond the layer below, where it sticks out by more than the angle allows, and is no short
+ * bridge. From
  * each a column goes down, line by line as stretches that are joined, intersected and subtracted: until it meets the
  * part or the bed. Each line stands for the overhang to either side of it, up to half the distance to the next.
  */
@@ -140,18 +141,19 @@ final class SupportLines {
         private HatchLines overhang(List<double[]> outline, List<double[]> held, List<double[]> below, int layer,
                                     List<Zone> zones, Ruling ruling) {
             HatchLines whole = HatchLines.of(outline, ruling);
-            HatchLines overhang = whole.minus(HatchLines.of(held, ruling));
+            HatchLines out = whole.minus(HatchLines.of(below, ruling));
+            HatchLines overhang = out.touching(whole.minus(HatchLines.of(held, ruling)));
             for (Bridge bridge : bridges.get(layer)) {
                 if (bridge.spanMm() <= LONGEST_BRIDGE_MM) {
                     overhang = overhang.minus(HatchLines.of(Island.rings(Offset.outwards(List.of(bridge.area()),
-                            BESIDE_PER_WIDTH * recipe.lineWidthMm())), ruling));
+                            (BESIDE_PER_WIDTH + recipe.walls()) * recipe.lineWidthMm())), ruling));
                 }
             }
             for (Zone zone : zones) {
                 HatchLines box = HatchLines.of(List.of(zone.ring()), ruling);
                 overhang = switch (zone.support()) {
                     case BLOCKED -> overhang.minus(box);
-                    case ENFORCED -> overhang.or(whole.minus(HatchLines.of(below, ruling)).and(box));
+                    case ENFORCED -> overhang.or(out.and(box));
                     case AS_RECIPE -> overhang;
                 };
             }

@@ -168,7 +168,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
         private void layPart(int number, double height, List<Island> areas, List<Bridge> bridges, Router router,
                              Layer.Builder layer) {
             double area = recipe.lineAreaMm2(height), width = recipe.lineWidthMm();
-            Fill fill = new Fill(recipe, number, slices.stack().cutMm(number), height, walls[number].inside(), bridges,
+            Fill fill = new Fill(recipe, number, slices.stack().cutMm(number), height, walls[number].filled(), bridges,
                     coverage);
             List<Fill.Laid> filled = fill.straight();
             List<int[][]> strings = filled.stream().map(laid -> Fill.byIsland(laid.lines(), areas)).toList();

@@ -11,8 +11,9 @@ import java.util.List;
  * @param loops  per wall from the outermost, the middles of its lines
  * @param thin   single lines
  * @param inside what is left to fill, up to the inner edge of the innermost wall
+ * @param filled the same with the overlap of the recipe, which infill and closed layers reach into the wall
  */
-record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> inside) {
+record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> inside, List<double[]> filled) {
 
     /** So that what is thick enough is told from what is thin by more than rounding. */
     private static final double CLEARANCE_MM = 0.02;
@@ -32,7 +33,9 @@ record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> ins
             for (Island area : rest) {
                 Offset core = Offset.inwards(area, inner);
                 next.addAll(core.areas());
-                if (core.plain() || !recipe.lines().thinLines()) {
+                if (core.plain()) {
+                    lines.addAll(Offset.plainly(area, middle));
+                } else if (!recipe.lines().thinLines()) {
                     lines.addAll(Island.rings(Offset.inwards(area, middle).areas()));
                 } else {
                     lines.addAll(Island.rings(Offset.outwards(core.areas(), inner - middle)));
@@ -44,7 +47,10 @@ record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> ins
             }
             rest = next;
         }
-        return new Walls(loops, thin, rest);
+        double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * width;
+        List<double[]> filled = new ArrayList<>();
+        rest.forEach(area -> filled.addAll(overlap == 0 ? area.rings() : Offset.plainly(area, -overlap)));
+        return new Walls(loops, thin, rest, filled);
     }
 
     private static void addThinLines(Island area, List<Island> thick, double width, List<CentreLine> into) {
