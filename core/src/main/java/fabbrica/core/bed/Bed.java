@@ -23,6 +23,16 @@ public record Bed(double widthMm, double depthMm, double heightMm, List<Zone> ke
         return new Bed(widthMm, depthMm, heightMm, List.of());
     }
 
+    /** Whether a place lies in a part of the bed that nothing may touch. */
+    public boolean keepsFree(double x, double y) {
+        for (Zone zone : keepOut) {
+            if (x > zone.minX() && x < zone.maxX() && y > zone.minY() && y < zone.maxY()) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** A rectangle on the bed, in bed coordinates. */
     public record Zone(double minX, double minY, double maxX, double maxY) {
 

@@ -1,5 +1,6 @@
 package fabbrica.core.estimate;
 
+import fabbrica.core.gcode.Replay;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.Material;
@@ -77,6 +78,34 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         double mm3 = motion.mm3() + purged;
         return new Estimate(seconds, byPath, mm3, mm3 / printer.filamentAreaMm2(), material.grams(mm3),
                 material.grams(purged), toolpath.layers().size(), toolpath.changes());
+    }
+
+    /** What a file of G-code takes on the printer it was replayed on. */
+    public static Estimate of(Replay replay, Printer printer, Material material) {
+        Map<Phase, Double> seconds = new EnumMap<>(Phase.class);
+        replay.waits().forEach((wait, s) -> seconds.merge(switch (wait) {
+            case HEAT_BED -> Phase.HEAT_BED;
+            case HEAT_NOZZLE -> Phase.HEAT_NOZZLE;
+            case HOME -> Phase.HOME;
+            case LEVEL -> Phase.LEVEL;
+            case CHANGE -> Phase.CHANGE;
+            case PICTURE -> Phase.PICTURES;
+            case DWELL -> Phase.DWELL;
+        }, s, Double::sum));
+        Map<PathType, Share> byPath = new EnumMap<>(PathType.class);
+        for (PathType type : PathType.values()) {
+            if (replay.motion().seconds(type) > 0) {
+                seconds.merge(Phase.of(type), replay.motion().seconds(type), Double::sum);
+                if (type != PathType.TRAVEL) {
+                    byPath.put(type, new Share(replay.motion().seconds(type), replay.motion().lengthMm(type),
+                            material.grams(replay.motion().mm3(type))));
+                }
+            }
+        }
+        seconds.put(Phase.RETRACTION, replay.motion().retractionS());
+        seconds.values().removeIf(s -> s <= 0);
+        double mm = replay.totalFilamentMm(), mm3 = mm * printer.filamentAreaMm2();
+        return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(), List.of());
     }
 
     public double totalSeconds() {

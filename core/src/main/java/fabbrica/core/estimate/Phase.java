@@ -21,10 +21,12 @@ public enum Phase {
     BRIDGE(PathType.BRIDGE),
     INFILL(PathType.INFILL),
     PURGE_TOWER(PathType.PURGE),
+    OTHER(PathType.OTHER),
     TRAVEL("travel", false),
     RETRACTION("drawing filament back", false),
     CHANGE("changing filament", false),
     PICTURES("pictures", false),
+    DWELL("waiting as told", false),
     END("parking at the end", false);
 
     private final String label;

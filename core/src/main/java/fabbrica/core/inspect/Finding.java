@@ -28,7 +28,9 @@ public record Finding(Code code, Severity severity, long count, String message, 
     public enum Code {
         OPEN_EDGES, NON_MANIFOLD, FLIPPED, DEGENERATE, DUPLICATE, INTERSECTING, MULTIPLE_BODIES, TRAPPED_VOID,
         FLOATING_BODY, UNIT_SUSPECT, TOO_BIG, TOO_SMALL, THIN_WALL, NARROW_GAP, OVERHANG, ISLAND, SMALL_CONTACT,
-        TIPS_OVER;
+        TIPS_OVER,
+        NOTHING_LAID, OFF_BED, WRONG_TEMPERATURE, WRONG_FILAMENT, WRONG_NOZZLE, WRONG_TOOL, AXES_MIXED, FIRST_MOVE,
+        TOO_MUCH_FLOW, SPOOL_SHORT, UNKNOWN_CODES, MALFORMED, OTHER_PRINTER;
 
         public String code() {
             return name().toLowerCase(Locale.ROOT).replace('_', '-');

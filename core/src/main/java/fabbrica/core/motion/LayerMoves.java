@@ -114,7 +114,7 @@ public final class LayerMoves {
         double wanted = switch (layer.type(path)) {
             case OUTER_WALL -> pace.outerWallMmS();
             case SOLID, BRIDGE, SUPPORT_FACE -> pace.solidMmS();
-            case ADHESION, SUPPORT, INNER_WALL, THIN_LINE, INFILL, PURGE, TRAVEL -> recipe.speedMmS();
+            case ADHESION, SUPPORT, INNER_WALL, THIN_LINE, INFILL, PURGE, OTHER, TRAVEL -> recipe.speedMmS();
         };
         double capped = Math.min(Math.min(wanted, below == null ? pace.firstLayerMmS() : wanted), kinematics.maxSpeedMmS());
         double slowed = Math.max(capped * slowedTo, Math.min(capped, pace.slowestMmS()));

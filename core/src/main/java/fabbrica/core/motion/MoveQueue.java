@@ -19,7 +19,14 @@ final class MoveQueue {
 
     private static final double RIGHT_ANGLE = Math.sqrt(2) - 1;
 
-    private final Cornering cornering;
+    /** Moves so far back are not changed by a stop ahead: longer queues are timed half by half. */
+    private static final int MOST_WAITING = 8192;
+
+    private final double[] secondsByKind;
+    /** Squared speed in a right-angled corner times √2 − 1, deviation in mm, squared jerk: 0 unless they hold. */
+    private final double squaredCorner;
+    private final double deviation;
+    private final double squaredJerk;
     private double[] accelerations = new double[256];
     private double[] lengths = new double[256];
     private double[] speeds = new double[256];
@@ -31,8 +38,22 @@ final class MoveQueue {
     private double[] squaredEntries = new double[257];
     private int count;
 
-    MoveQueue(Cornering cornering) {
-        this.cornering = cornering;
+    /** @param kinds how many kinds of moves are told apart */
+    MoveQueue(Cornering cornering, int kinds) {
+        secondsByKind = new double[kinds];
+        squaredCorner = cornering instanceof Cornering.AtSpeed(double mmS) ? mmS * mmS * RIGHT_ANGLE : 0;
+        deviation = cornering instanceof Cornering.Deviation(double mm) ? mm : 0;
+        squaredJerk = cornering instanceof Cornering.Jerk(double mmS) ? mmS * mmS : 0;
+    }
+
+    /** Seconds of the moves of one kind that came to rest. */
+    double seconds(int kind) {
+        return secondsByKind[kind];
+    }
+
+    /** Adds time at rest. */
+    void rest(double seconds, int kind) {
+        secondsByKind[kind] += seconds;
     }
 
     /** Appends a move at no more than {@code speedMmS}; {@code kind} says where its time is booked. */
@@ -41,7 +62,9 @@ final class MoveQueue {
         if (length < 1e-9) {
             return;
         }
-        if (count == lengths.length) {
+        if (count == MOST_WAITING) {
+            passFirstHalf();
+        } else if (count == lengths.length) {
             grow();
         }
         lengths[count] = length;
@@ -55,19 +78,44 @@ final class MoveQueue {
         count++;
     }
 
-    /** Comes to rest: adds the seconds of all waiting moves to {@code secondsByKind} and empties the queue. */
-    void stop(double[] secondsByKind) {
-        squaredEntries[count] = 0;
+    /** Comes to rest: all waiting moves are timed, and the queue is empty. */
+    void stop() {
+        brakeFor(0);
+        time(count);
+        count = 0;
+    }
+
+    private void passFirstHalf() {
+        brakeFor(0);
+        int half = count / 2;
+        time(half);
+        count -= half;
+        for (double[] array : new double[][] {lengths, speeds, accelerations, directionX, directionY, directionZ}) {
+            System.arraycopy(array, half, array, 0, count);
+        }
+        System.arraycopy(kinds, half, kinds, 0, count);
+        double entry = squaredEntries[half];
+        for (int i = 1; i < count; i++) {
+            squaredEntries[i] = squaredCornerLimit(i);
+        }
+        squaredEntries[0] = entry;
+    }
+
+    /** Lowers entries so that each move can brake for what comes after it. */
+    private void brakeFor(double squaredExit) {
+        squaredEntries[count] = squaredExit;
         for (int i = count - 1; i > 0; i--) {
             squaredEntries[i] = Math.min(squaredEntries[i], squaredEntries[i + 1] + 2 * accelerations[i] * lengths[i]);
         }
-        for (int i = 0; i < count; i++) {
+    }
+
+    private void time(int moves) {
+        for (int i = 0; i < moves; i++) {
             double reachable = squaredEntries[i] + 2 * accelerations[i] * lengths[i];
             squaredEntries[i + 1] = Math.min(squaredEntries[i + 1], reachable);
             secondsByKind[kinds[i]] += seconds(lengths[i], Math.sqrt(squaredEntries[i]),
                     Math.sqrt(squaredEntries[i + 1]), speeds[i], accelerations[i]);
         }
-        count = 0;
     }
 
     /**
@@ -93,17 +141,14 @@ final class MoveQueue {
         if (halfSine > 1 - 1e-12) {
             return limit;
         }
-        double arc = halfSine / (1 - halfSine);
-        return Math.min(limit, switch (cornering) {
-            case Cornering.AtSpeed(double mmS) -> mmS * mmS * RIGHT_ANGLE * arc;
-            case Cornering.Deviation(double mm) -> Math.min(accelerations[move - 1], accelerations[move]) * mm * arc;
-            case Cornering.Jerk(double mmS) -> {
-                double change = Math.max(Math.abs(directionX[move] - directionX[move - 1]),
-                        Math.max(Math.abs(directionY[move] - directionY[move - 1]),
-                                Math.abs(directionZ[move] - directionZ[move - 1])));
-                yield mmS * mmS / (change * change);
-            }
-        });
+        if (squaredJerk > 0) {
+            double change = Math.max(Math.abs(directionX[move] - directionX[move - 1]),
+                    Math.max(Math.abs(directionY[move] - directionY[move - 1]),
+                            Math.abs(directionZ[move] - directionZ[move - 1])));
+            return Math.min(limit, squaredJerk / (change * change));
+        }
+        double straying = deviation > 0 ? Math.min(accelerations[move - 1], accelerations[move]) * deviation : squaredCorner;
+        return Math.min(limit, straying * halfSine / (1 - halfSine));
     }
 
     private void grow() {

@@ -1,5 +1,6 @@
 package fabbrica.core.motion;
 
+import fabbrica.core.recipe.Cornering;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.toolpath.PathType;
 
@@ -13,8 +14,8 @@ public final class Planner implements Machine {
     private static final int RETRACTION = TYPES.length;
 
     private final Kinematics kinematics;
-    private final MoveQueue queue;
-    private final double[] seconds = new double[TYPES.length + 1];
+    private MoveQueue queue;
+    private final double[] earlier = new double[TYPES.length + 1];
     private final double[] mm3 = new double[TYPES.length];
     private final double[] lengths = new double[TYPES.length];
     private double x;
@@ -24,7 +25,16 @@ public final class Planner implements Machine {
 
     public Planner(Kinematics kinematics) {
         this.kinematics = kinematics;
-        this.queue = new MoveQueue(kinematics.cornering());
+        this.queue = new MoveQueue(kinematics.cornering(), TYPES.length + 1);
+    }
+
+    /** Other corners from here on, at rest. */
+    public void corners(Cornering cornering) {
+        queue.stop();
+        for (int kind = 0; kind < earlier.length; kind++) {
+            earlier[kind] += queue.seconds(kind);
+        }
+        queue = new MoveQueue(cornering, earlier.length);
     }
 
     /** Where the head is before the first move; a planner that was not told begins where the first move ends. */
@@ -39,15 +49,15 @@ public final class Planner implements Machine {
     public void lineTo(double toX, double toY, double toZ, double laidMm3, double speedMmS, double accelerationMmS2,
                        PathType type) {
         if (!somewhere) {
-            seconds[type.ordinal()] += toZ / speedMmS;
+            queue.rest(toZ / speedMmS, type.ordinal());
             at(toX, toY, toZ);
             return;
         }
         double dx = toX - x, dy = toY - y, dz = toZ - z;
         if (dx == 0 && dy == 0) {
             if (dz != 0) {
-                queue.stop(seconds);
-                seconds[type.ordinal()] += Math.abs(dz) / speedMmS;
+                queue.stop();
+                queue.rest(Math.abs(dz) / speedMmS, type.ordinal());
             }
         } else {
             queue.move(dx, dy, dz, speedMmS, accelerationMmS2, type.ordinal());
@@ -69,30 +79,34 @@ public final class Planner implements Machine {
 
     /** Moves the filament alone. */
     public void filament(double mm, double speedMmS) {
-        queue.stop(seconds);
-        seconds[RETRACTION] += Math.abs(mm) / speedMmS;
+        queue.stop();
+        queue.rest(Math.abs(mm) / speedMmS, RETRACTION);
     }
 
     /** Comes to rest: every move so far is timed. */
     public void stop() {
-        queue.stop(seconds);
+        queue.stop();
     }
 
     /** Seconds of everything that came to rest. */
     public double totalSeconds() {
         double total = 0;
-        for (double s : seconds) {
-            total += s;
+        for (int kind = 0; kind < earlier.length; kind++) {
+            total += seconds(kind);
         }
         return total;
     }
 
     public double seconds(PathType type) {
-        return seconds[type.ordinal()];
+        return seconds(type.ordinal());
+    }
+
+    private double seconds(int kind) {
+        return earlier[kind] + queue.seconds(kind);
     }
 
     public double retractionS() {
-        return seconds[RETRACTION];
+        return seconds(RETRACTION);
     }
 
     public double mm3(PathType type) {
@@ -104,6 +118,6 @@ public final class Planner implements Machine {
     }
 
     double layingSeconds() {
-        return totalSeconds() - seconds[PathType.TRAVEL.ordinal()] - seconds[RETRACTION];
+        return totalSeconds() - seconds(PathType.TRAVEL) - seconds(RETRACTION);
     }
 }

@@ -21,6 +21,8 @@ public enum PathType {
     INFILL("infill"),
     /** The tower on which a new filament is purged. */
     PURGE("purge tower"),
+    /** Laid by a file that does not say what for. */
+    OTHER("lines"),
     /** Without extruding. */
     TRAVEL("travel");
 

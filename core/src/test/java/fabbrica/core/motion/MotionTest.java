@@ -34,7 +34,7 @@ class MotionTest {
 
     @Test
     void straight_pieces_of_one_line_take_the_time_of_the_whole() {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
         for (int i = 0; i < 50; i++) {
             queue.move(2, 0, 0, 50, 500, 0);
         }
@@ -43,7 +43,7 @@ class MotionTest {
 
     @Test
     void a_right_angled_corner_is_taken_at_the_corner_speed() {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
         queue.move(100, 0, 0, 50, 500, 0);
         queue.move(0, 100, 0, 50, 500, 0);
         double withCorner = 2 * MoveQueue.seconds(100, 0, 8, 50, 500);
@@ -52,7 +52,7 @@ class MotionTest {
 
     @Test
     void turning_back_means_stopping() {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
         queue.move(100, 0, 0, 50, 500, 0);
         queue.move(-100, 0, 0, 50, 500, 0);
         assertThat(seconds(queue)).isCloseTo(2 * 2.1, within(1e-6));
@@ -64,7 +64,7 @@ class MotionTest {
         for (int round = 0; round < 20; round++) {
             int moves = 2 + chance.nextInt(12);
             double[] length = new double[moves], speed = new double[moves], limit = new double[moves + 1];
-            MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(6));
+            MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(6), 1);
             double direction = 0;
             for (int i = 0; i < moves; i++) {
                 double turn = (chance.nextDouble() - 0.5) * 2.4;
@@ -121,15 +121,14 @@ class MotionTest {
     }
 
     private static double single(double length, double speed, double acceleration) {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8));
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
         queue.move(length, 0, 0, speed, acceleration, 0);
         return seconds(queue);
     }
 
     private static double seconds(MoveQueue queue) {
-        double[] seconds = new double[1];
-        queue.stop(seconds);
-        return seconds[0];
+        queue.stop();
+        return queue.seconds(0);
     }
 
     /**

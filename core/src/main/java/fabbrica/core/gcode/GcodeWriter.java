@@ -1,0 +1,344 @@
+package fabbrica.core.gcode;
+
+import fabbrica.core.motion.LayerMoves;
+import fabbrica.core.motion.Machine;
+import fabbrica.core.motion.Motion;
+import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Preparation;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.Layer;
+import fabbrica.core.toolpath.PathType;
+import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+
+/**
+ * Writes the G-code of a toolpath for one printer: header, start, every move as {@link LayerMoves} gives it, end. Nothing
+ * is written beyond the printer's travel, temperature or flow. Read back by {@link Replay}, it takes the time and the
+ * filament of the estimate.
+ */
+public final class GcodeWriter {
+
+    /** Length of the line on which the nozzle is purged, along the front edge. */
+    private static final double PURGE_LINE_MM = 60;
+    private static final double PURGE_EDGE_MM = 5;
+    private static final double LIFT_MM = 5;
+    private static final double FAN_FULL = 255;
+    private static final double[] TENTHS = {1, 10, 100, 1000, 10_000, 100_000};
+
+    private final Toolpath toolpath;
+    private final Motion motion;
+    private final Recipe recipe;
+    private final Printer printer;
+    private final Material material;
+    private final double dx;
+    private final double dy;
+    private final OutputStream out;
+    private final byte[] number = new byte[24];
+
+    private double x;
+    private double y;
+    private double z;
+    private double filament;
+    private double speed;
+    private double acceleration;
+    private PathType type;
+
+    private GcodeWriter(Toolpath toolpath, Motion motion, Recipe recipe, Printer printer, Material material, double dx,
+                        double dy, OutputStream out) {
+        this.toolpath = toolpath;
+        this.motion = motion;
+        this.recipe = recipe;
+        this.printer = printer;
+        this.material = material;
+        this.dx = dx;
+        this.dy = dy;
+        this.out = out;
+    }
+
+    /**
+     * @param motion of the toolpath on this printer
+     * @param dx     from the toolpath to the bed, whose front left corner is the origin
+     * @param header lines for people, without semicolons
+     * @throws OutOfRange  with a sentence when the printer cannot do it
+     * @throws IOException when it cannot be written
+     */
+    public static void write(Toolpath toolpath, Motion motion, Recipe recipe, Printer printer, Material material,
+                             double dx, double dy, List<String> header, OutputStream out) throws IOException {
+        try (BufferedOutputStream buffered = new BufferedOutputStream(out, 1 << 16)) {
+            GcodeWriter writer = new GcodeWriter(toolpath, motion, recipe, printer, material, dx, dy, buffered);
+            writer.check();
+            writer.header(header);
+            writer.start();
+            writer.layers();
+            writer.end();
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+    }
+
+    private void check() {
+        double[] box = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.NEGATIVE_INFINITY,
+            Double.NEGATIVE_INFINITY};
+        double top = 0;
+        for (Layer layer : toolpath.layers()) {
+            top = Math.max(top, layer.topMm());
+            for (int i = 0; i < layer.pointCount(); i++) {
+                box[0] = Math.min(box[0], layer.x(i) + dx);
+                box[1] = Math.min(box[1], layer.y(i) + dy);
+                box[2] = Math.max(box[2], layer.x(i) + dx);
+                box[3] = Math.max(box[3], layer.y(i) + dy);
+            }
+        }
+        for (Layer layer : toolpath.layers()) {
+            for (int path = 0; path < layer.pathCount(); path++) {
+                for (int i = layer.start(path); layer.type(path) != PathType.TRAVEL && i < layer.end(path); i++) {
+                    if (printer.bed().keepsFree(layer.x(i) + dx, layer.y(i) + dy)) {
+                        throw new OutOfRange("It would be printed where the bed of %s is to be kept free."
+                                .formatted(printer.name()));
+                    }
+                }
+            }
+        }
+        if (box[0] > box[2]) {
+            throw new OutOfRange("There is nothing to print: no layer has a line on it.");
+        }
+        double width = printer.bed().widthMm(), depth = printer.bed().depthMm(), height = printer.bed().heightMm();
+        if (box[0] < 0 || box[1] < 0 || box[2] > width || box[3] > depth || top > height) {
+            throw new OutOfRange(("The head would have to go to %s … %s × %s … %s mm and %s mm high; %s reaches %s × %s "
+                    + "× %s mm.").formatted(mm(box[0]), mm(box[2]), mm(box[1]), mm(box[3]), mm(top), printer.name(),
+                    mm(width), mm(depth), mm(height)));
+        }
+        if (material.nozzleC() > printer.maxNozzleC() || material.bedC() > printer.maxBedC()) {
+            throw new OutOfRange("%s needs %d °C at the nozzle and %d °C at the bed; %s reaches %d and %d °C.".formatted(
+                    material.name(), material.nozzleC(), material.bedC(), printer.name(), printer.maxNozzleC(),
+                    printer.maxBedC()));
+        }
+    }
+
+    private void header(List<String> header) {
+        header.forEach(line -> text("; " + line.replaceAll("\\R", " ")));
+        text("; filament diameter: " + mm(printer.filamentMm()));
+        text("; nozzle diameter: " + mm(printer.nozzle().boreMm()));
+        text("; layer height: " + mm(recipe.layerHeightMm()));
+        text("; material: " + material.name());
+        text("; Try it on this very machine first and watch the first layer. The maker's manual and the rules of the "
+                + "lab come first.");
+    }
+
+    private void start() {
+        Preparation preparation = printer.preparation();
+        text("G21");
+        text("G90");
+        text("M82");
+        text("M190 S" + material.bedC());
+        text("M109 S" + material.nozzleC());
+        text("G28");
+        if (preparation.levellingS() + preparation.flowS() > 0) {
+            text("G29");
+        }
+        purge(preparation);
+        text("M204 S" + Math.round(printer.kinematics().accelerationMmS2()));
+        acceleration = printer.kinematics().accelerationMmS2();
+    }
+
+    /** Along the front edge and on to where the print begins, in the time that purging is given. */
+    private void purge(Preparation preparation) {
+        Layer first = toolpath.layers().stream().filter(layer -> layer.pathCount() > 0).findFirst().orElseThrow();
+        double toX = first.x(0) + dx, toY = first.y(0) + dy, height = first.topMm();
+        double fromX = printer.bed().keepOut().stream().filter(zone -> zone.minY() < PURGE_EDGE_MM)
+                .mapToDouble(zone -> zone.maxX() + PURGE_EDGE_MM)
+                .filter(x -> x < printer.bed().widthMm() / 2).max().orElse(PURGE_EDGE_MM);
+        double line = Math.min(PURGE_LINE_MM, printer.bed().widthMm() - fromX - PURGE_EDGE_MM);
+        double filamentMm = preparation.purgeMm3() / printer.filamentAreaMm2();
+        boolean purges = filamentMm > 0 && preparation.purgeS() > 0;
+        double before = purges ? Math.hypot(fromX, PURGE_EDGE_MM) : 0;
+        double after = purges ? Math.hypot(toX - fromX - line, toY - PURGE_EDGE_MM) : Math.hypot(toX, toY);
+        double travel = Math.min(recipe.pace().travelMmS(), printer.kinematics().maxSpeedMmS());
+        double left = preparation.purgeS() - before / travel - after / travel;
+        text("G92 E0");
+        move(0, 0, height, printer.kinematics().zSpeedMmS());
+        if (purges) {
+            move(fromX, PURGE_EDGE_MM, height, travel);
+            filament = filamentMm;
+            extrude(fromX + line, PURGE_EDGE_MM, height, line / Math.max(1, left), PathType.PURGE);
+        }
+        move(toX, toY, height, travel);
+    }
+
+    private void layers() {
+        Kinematics kinematics = printer.kinematics();
+        List<Layer> layers = toolpath.layers();
+        Lines lines = new Lines();
+        for (int i = 0; i < layers.size(); i++) {
+            int number = i;
+            text("; layer %d of %d, top %s mm".formatted(i + 1, layers.size(), mm(layers.get(i).topMm())));
+            toolpath.changes().stream().filter(change -> change.layer() == number)
+                    .forEach(change -> text("M600 ; change the filament"));
+            text("G92 E0");
+            filament = 0;
+            if (i == 1) {
+                text("M106 S" + Math.round(FAN_FULL));
+            }
+            if (printer.preparation().pictureS() > 0) {
+                text("M240");
+            }
+            new LayerMoves(layers.get(i), i == 0 ? null : layers.get(i - 1), recipe, kinematics,
+                    motion.layers().get(i).slowedTo()).drive(lines);
+        }
+    }
+
+    /** Puts down each move of a layer. */
+    private final class Lines implements Machine {
+
+        @Override
+        public void lineTo(double toX, double toY, double toZ, double mm3, double speedMmS, double accelerationMmS2,
+                           PathType ofType) {
+            if (mm3 > 0) {
+                if (Math.abs(accelerationMmS2 - acceleration) > 0.5) {
+                    acceleration = accelerationMmS2;
+                    text("M204 S" + Math.round(accelerationMmS2));
+                }
+                filament += mm3 / printer.filamentAreaMm2();
+                extrude(toX + dx, toY + dy, toZ, speedMmS, ofType);
+            } else {
+                move(toX + dx, toY + dy, toZ, speedMmS);
+            }
+        }
+
+        @Override
+        public void retract() {
+            filament(-printer.kinematics().retractionMm());
+        }
+
+        @Override
+        public void advance() {
+            filament(printer.kinematics().retractionMm());
+        }
+
+        private void filament(double mm) {
+            filament += mm;
+            speed = printer.kinematics().retractionSpeedMmS();
+            bytes("G1 E");
+            number(filament, 5);
+            bytes(" F");
+            number(speed * 60, 1);
+            newline();
+        }
+    }
+
+    /** Lifts and parks at the back, in the time that the end is given. */
+    private void end() {
+        text("; end");
+        text("M104 S0");
+        text("M140 S0");
+        text("M107");
+        double up = Math.min(z + LIFT_MM, Math.max(z, printer.bed().heightMm()));
+        double backY = printer.bed().depthMm(), way = Math.hypot(x, backY - y);
+        double left = printer.preparation().endS() - (up - z) / printer.kinematics().zSpeedMmS();
+        if (printer.preparation().endS() > 0) {
+            move(x, y, up, printer.kinematics().zSpeedMmS());
+            move(0, backY, up, Math.min(way / Math.max(1, left), printer.kinematics().maxSpeedMmS()));
+        }
+        text("M84");
+    }
+
+    private void move(double toX, double toY, double toZ, double speedMmS) {
+        bytes("G0");
+        place(toX, toY, toZ);
+        speed(speedMmS);
+        newline();
+    }
+
+    private void extrude(double toX, double toY, double toZ, double speedMmS, PathType ofType) {
+        if (ofType != type) {
+            type = ofType;
+            text("; path: " + ofType.code());
+        }
+        bytes("G1");
+        place(toX, toY, toZ);
+        bytes(" E");
+        number(filament, 5);
+        speed(speedMmS);
+        newline();
+    }
+
+    private void place(double toX, double toY, double toZ) {
+        if (toX != x) {
+            bytes(" X");
+            number(toX, 3);
+        }
+        if (toY != y) {
+            bytes(" Y");
+            number(toY, 3);
+        }
+        if (toZ != z) {
+            bytes(" Z");
+            number(toZ, 3);
+        }
+        x = toX;
+        y = toY;
+        z = toZ;
+    }
+
+    private void speed(double mmS) {
+        if (Math.abs(mmS - speed) > 1e-9) {
+            speed = mmS;
+            bytes(" F");
+            number(mmS * 60, 1);
+        }
+    }
+
+    /** Fixed decimals, without the cost of a formatter: a file has millions of these. */
+    private void number(double value, int decimals) {
+        long scaled = Math.round(Math.abs(value) * TENTHS[decimals]);
+        boolean negative = value < 0 && scaled > 0;
+        int at = number.length;
+        for (int i = 0; i < decimals; i++, scaled /= 10) {
+            number[--at] = (byte) ('0' + scaled % 10);
+        }
+        number[--at] = '.';
+        do {
+            number[--at] = (byte) ('0' + scaled % 10);
+            scaled /= 10;
+        } while (scaled > 0);
+        if (negative) {
+            number[--at] = '-';
+        }
+        write(number, at, number.length - at);
+    }
+
+    private void text(String line) {
+        bytes(line);
+        newline();
+    }
+
+    private void newline() {
+        bytes("\n");
+    }
+
+    private void bytes(String text) {
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        write(bytes, 0, bytes.length);
+    }
+
+    private void write(byte[] bytes, int from, int length) {
+        try {
+            out.write(bytes, from, length);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static String mm(double value) {
+        return Spoken.number(value, 2);
+    }
+}

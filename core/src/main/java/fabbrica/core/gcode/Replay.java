@@ -1,0 +1,69 @@
+package fabbrica.core.gcode;
+
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.motion.Planner;
+import fabbrica.core.recipe.Printer;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+
+/**
+ * What a file of G-code does on a printer, found by replaying it through the same planner that times toolpaths. The file
+ * is streamed; only what is counted stays.
+ *
+ * @param waits        seconds spent other than moving, by what for
+ * @param motion       every move, timed
+ * @param filamentMm   net length pushed forward by each tool
+ * @param printed      box around everything laid after the first line, null when nothing was laid
+ * @param layers       from the bed up, or part by part
+ * @param hottestNozzle highest target, °C; 0 when none is set
+ * @param hottestBed   likewise
+ * @param fastestFlow  mm³/s over moves of at least a millimetre
+ * @param beforeHoming moves made before the axes were homed
+ * @param cold         whether filament is laid before the nozzle was told to heat
+ * @param onKeepOut    moves that lay plastic where the bed is to be kept free
+ * @param backwards    moves that would lay a negative amount while the head travels
+ * @param laidMm       way travelled while laying
+ * @param unknown      codes that nothing is known of, with how often they occur
+ * @param faults       lines that make no sense, the first of them with their text
+ * @param faultCount   all of them
+ * @param hints        what comments say of themselves as “name = value” or “name: value”
+ * @param thumbnail    the first PNG picture in the comments, as Base64; empty without one
+ */
+public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer, Double> filamentMm, Bounds printed,
+                     List<LayerRead> layers, double hottestNozzle, double hottestBed, double fastestFlow,
+                     long beforeHoming, boolean cold, long onKeepOut, long backwards, double laidMm, SortedMap<String, Integer> unknown,
+                     List<String> faults, long faultCount, Map<String, String> hints, String thumbnail) {
+
+    /** What a printer waits for. */
+    public enum Wait {
+        HEAT_BED, HEAT_NOZZLE, HOME, LEVEL, CHANGE, PICTURE, DWELL
+    }
+
+    /**
+     * @param line    of the file at which it begins
+     * @param startS  seconds of motion before it
+     */
+    public record LayerRead(double topMm, long line, double startS) {
+    }
+
+    public static Replay of(InputStream in, Printer printer) throws IOException {
+        Interpreter interpreter = new Interpreter(printer);
+        GcodeReader.read(in, interpreter::accept);
+        return interpreter.replay();
+    }
+
+    public double waitSeconds() {
+        return waits.values().stream().mapToDouble(Double::doubleValue).sum();
+    }
+
+    public double totalSeconds() {
+        return waitSeconds() + motion.totalSeconds();
+    }
+
+    public double totalFilamentMm() {
+        return filamentMm.values().stream().mapToDouble(Double::doubleValue).sum();
+    }
+}
