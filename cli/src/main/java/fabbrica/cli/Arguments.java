@@ -16,7 +16,9 @@ final class Arguments {
 
     private static final String[] VALUES = {"unit", "scale", "limit-mb", "printer", "material", "nozzle",
             "layer-height", "first-layer-height", "line-width", "walls", "top", "bottom", "infill", "pattern",
-            "adhesion", "speed", "acceleration", "max-flow", "orient"};
+            "adhesion", "speed", "acceleration", "max-flow", "orient", "supports", "support-angle", "jerk",
+            "junction-deviation", "travel-speed", "outer-speed", "first-layer-speed", "count", "change-at", "prepare",
+            "needed-by", "start"};
     private static final int DEFAULT_LIMIT_MB = 200;
 
     private final CommandLine line;
@@ -27,6 +29,8 @@ final class Arguments {
 
     static Arguments parse(String[] words) throws ParseException {
         Options options = new Options().addOption(null, "json", false, "one JSON document")
+                .addOption("o", null, true, "the file to write")
+                .addOption(null, "variable-layers", false, "thinner layers on shallow slopes")
                 .addOption(null, "soundness", false, "measure the mesh's soundness and nothing else");
         for (String value : VALUES) {
             options.addOption(null, value, true, value);
@@ -48,6 +52,10 @@ final class Arguments {
             throw new ParseException("Name the file to read and the file to write.");
         }
         return files();
+    }
+
+    boolean variableLayers() {
+        return line.hasOption("variable-layers");
     }
 
     boolean soundnessOnly() {

@@ -38,10 +38,12 @@ public final class Fabbrica {
         return switch (name) {
             case "check" -> new CheckCommand(out, err);
             case "estimate" -> new EstimateCommand(out, err);
+            case "slice" -> new SliceCommand(out, err);
+            case "trade" -> new TradeCommand(out, err);
             case "repair" -> new RepairCommand(out, err);
             case "convert" -> new ConvertCommand(out, err);
-            default -> throw new ParseException("The commands are: check FILE…, repair IN OUT, convert IN OUT and "
-                    + "estimate FILE --printer ID.");
+            default -> throw new ParseException("The commands are: check FILE…, repair IN OUT, convert IN OUT, "
+                    + "estimate FILE --printer ID, slice IN -o OUT.gcode --printer ID and trade IN --printer ID.");
         };
     }
 

@@ -66,12 +66,22 @@ final class ModelFile {
         };
     }
 
-    /** Writes a mesh in the format that the file's name asks for: beside it first, then in its place. */
+    /** Writes a mesh in the format that the file's name asks for. */
     static void write(Mesh mesh, Path path) throws IOException {
         String name = path.getFileName().toString();
         ModelFormat format = ModelWriters.formatOf(name).orElseThrow(() -> new OutOfRange(
                 "The name of the file to write must end in .stl, .obj, .3mf, .ply or .amf; “%s” was given."
                         .formatted(name)));
+        write(path, out -> ModelWriters.write(mesh, format, name.substring(0, name.lastIndexOf('.')), out));
+    }
+
+    /** What is put into a file. */
+    interface Content {
+        void writeTo(OutputStream out) throws IOException;
+    }
+
+    /** Writes beside the file first, then in its place. */
+    static void write(Path path, Content content) throws IOException {
         Path folder = path.toAbsolutePath().getParent();
         if (!Files.isDirectory(folder)) {
             throw new IOException("There is no folder %s.".formatted(folder));
@@ -79,7 +89,7 @@ final class ModelFile {
         Path half = Files.createTempFile(folder, "half", ".part");
         try {
             try (OutputStream out = Files.newOutputStream(half)) {
-                ModelWriters.write(mesh, format, name.substring(0, name.lastIndexOf('.')), out);
+                content.writeTo(out);
             }
             Files.move(half, path, StandardCopyOption.REPLACE_EXISTING);
         } finally {

@@ -129,6 +129,13 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         return prepareSeconds() + LATEST * printSeconds();
     }
 
+    /** Sentences for what came out empty. */
+    public List<String> warnings() {
+        return byPath.keySet().stream().allMatch(type -> type == PathType.ADHESION)
+                ? List.of("No line of the part itself can be laid: it is empty, or thinner than a line everywhere.")
+                : List.of();
+    }
+
     /** Grams that are broken off and thrown away. */
     public double supportG() {
         return grams(PathType.SUPPORT) + grams(PathType.SUPPORT_FACE);

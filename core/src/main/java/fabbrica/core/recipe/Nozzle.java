@@ -30,6 +30,15 @@ public record Nozzle(double boreMm, boolean hardened) {
         return layerHeightMm >= thinnestLayerMm() - 1e-9 && layerHeightMm <= thickestLayerMm() + 1e-9;
     }
 
+    /** @throws OutOfRange with a sentence when the layer is outside the window */
+    public void checkLayer(double layerHeightMm) {
+        if (!canLay(layerHeightMm)) {
+            throw new OutOfRange("Layer height must be between %s and %s mm for a nozzle of %s mm; %s was given.".formatted(
+                    Spoken.number(thinnestLayerMm(), 2), Spoken.number(thickestLayerMm(), 2), Spoken.number(boreMm, 2),
+                    Spoken.number(layerHeightMm)));
+        }
+    }
+
     @Override
     public String toString() {
         return Spoken.number(boreMm, 2) + " mm" + (hardened ? ", hardened" : "");

@@ -59,6 +59,43 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
                 pattern, other, speedMmS, supports, pace, lines);
     }
 
+    /** Other layers; what is closed above and below stays about as thick. */
+    public Recipe withLayerHeight(double mm, double firstMm) {
+        double change = layerHeightMm / mm;
+        return new Recipe(mm, firstMm, lineWidthMm, walls, closed(topLayers, change), closed(bottomLayers, change), infill,
+                pattern, adhesion, speedMmS, supports, pace, lines);
+    }
+
+    private static int closed(int layers, double change) {
+        return layers == 0 ? 0 : (int) Math.max(2, Math.round(layers * change));
+    }
+
+    public Recipe withWalls(int count, double widthMm) {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, widthMm, count, topLayers, bottomLayers, infill, pattern,
+                adhesion, speedMmS, supports, pace, lines);
+    }
+
+    public Recipe withInfill(double density) {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, density, pattern,
+                adhesion, speedMmS, supports, pace, lines);
+    }
+
+    /** All speeds multiplied. */
+    public Recipe faster(double factor) {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill, pattern,
+                adhesion, Math.round(speedMmS * factor), supports, pace.faster(factor), lines);
+    }
+
+    /** Whatever decides where lines are laid, with speeds that do not matter: equal for recipes that share a toolpath. */
+    public Recipe geometry() {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill, pattern,
+                adhesion, 1, supports, Pace.usual(1), lines);
+    }
+
+    public double wallMm() {
+        return walls * lineWidthMm;
+    }
+
     /** The recipe for its part turned about the vertical: boxes turn with it. */
     public Recipe turned(double degrees) {
         return lines.zones().isEmpty() ? this

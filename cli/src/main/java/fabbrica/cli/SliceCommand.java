@@ -1,0 +1,48 @@
+package fabbrica.cli;
+
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Suitability;
+import fabbrica.core.gcode.GcodeFile;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.List;
+import org.apache.commons.cli.ParseException;
+
+/** {@code slice IN -o OUT.gcode --printer ID}: the file for one built-in printer. */
+record SliceCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Command {
+
+    @Override
+    public int run(Arguments arguments) throws IOException, ParseException {
+        PrintArguments print = PrintArguments.of(arguments);
+        Path in = PrintArguments.onlyFile(arguments);
+        Path to = Path.of(arguments.word("o").orElseThrow(() -> new ParseException("Name the file to write with -o.")));
+        PrintArguments.Laid laid = print.lay(PrintArguments.model(in, arguments), arguments);
+        List<String> reasons = Suitability.against(print.printer(), print.recipe(), print.material(), laid.fit());
+        if (!reasons.isEmpty()) {
+            throw new OutOfRange(String.join(" ", reasons));
+        }
+        Toolpath toolpath = Toolpath.of(laid.mesh(), print.recipe(), Progress.IGNORED);
+        Estimate estimate = Estimate.of(toolpath, print.recipe(), print.printer(), print.material(), Progress.IGNORED);
+        List<String> header = List.of(in.getFileName().toString(), "printer: " + print.printer().name(),
+                "estimate: %s, %s".formatted(Spoken.duration(estimate.totalSeconds()), Spoken.grams(estimate.grams())));
+        GcodeFile file = arguments.count("count", 1) > 1
+                ? new GcodeFile(toolpath, print.recipe(), print.printer(), print.material(), 0, 0, header)
+                : GcodeFile.of(toolpath, print.recipe(), print.printer(), print.material(), laid.mesh().bounds(),
+                        laid.fit(), header);
+        ModelFile.write(to, file::write);
+        if (arguments.json()) {
+            Json.print(Json.object("file", to.toString(), "time_s", estimate.totalSeconds(), "filament_g",
+                    estimate.grams(), "layers", estimate.layers()), out);
+        } else {
+            out.printf("%s: %s, %s, %d layers for %s. Try it on that machine first and watch the first layer.%n", to,
+                    Spoken.duration(estimate.totalSeconds()), Spoken.grams(estimate.grams()), estimate.layers(),
+                    print.printer().name());
+        }
+        return Fabbrica.FINE;
+    }
+}

@@ -1,0 +1,104 @@
+package fabbrica.cli;
+
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.bed.Footprint;
+import fabbrica.core.estimate.Difference;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Suitability;
+import fabbrica.core.estimate.TradeTable;
+import fabbrica.core.estimate.TradeTable.Row;
+import fabbrica.core.estimate.Trader;
+import fabbrica.core.estimate.Way;
+import fabbrica.core.estimate.Ways;
+import fabbrica.core.inspect.Slopes;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.apache.commons.cli.ParseException;
+
+/** {@code trade IN --printer ID}: other ways of printing the same, with what each gains and loses. */
+record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Command {
+
+    @Override
+    public int run(Arguments arguments) throws IOException, ParseException {
+        PrintArguments print = PrintArguments.of(arguments);
+        Mesh mesh = PrintArguments.model(PrintArguments.onlyFile(arguments), arguments);
+        Instant start = moment(arguments, "start").orElseGet(() -> Instant.now().truncatedTo(ChronoUnit.MINUTES));
+        Optional<Instant> neededBy = moment(arguments, "needed-by");
+        List<Printer> others = BuiltIn.printers().stream()
+                .filter(printer -> !printer.id().equals(print.printer().id())).toList();
+        List<Way> ways = Ways.of(print.printer(), print.recipe(), print.material(), false, List.of(), others);
+        Trader trader = new Trader(mesh);
+        List<Row> rows = new ArrayList<>();
+        for (Way way : ways) {
+            Mesh part = trader.part(way);
+            BedFit fit = BedFit.of(Footprint.of(part), way.printer().bed(),
+                    way.recipe().adhesion().allowance(way.recipe().lineWidthMm()));
+            if (rows.isEmpty() || Suitability.against(way.printer(), way.recipe(), print.material(), fit).isEmpty()) {
+                Estimate estimate = trader.estimate(way, fit.rotationDeg(), print.material(), Progress.IGNORED);
+                rows.add(Row.of(way, estimate, start));
+            }
+        }
+        TradeTable table = TradeTable.of(rows, new TradeTable.Shape(Slopes.shallowShare(mesh), Double.POSITIVE_INFINITY));
+        if (arguments.json()) {
+            Json.print(json(table, neededBy), out);
+        } else {
+            print(table, neededBy);
+        }
+        return Fabbrica.FINE;
+    }
+
+    private static Optional<Instant> moment(Arguments arguments, String name) {
+        return arguments.word(name).map(word -> {
+            try {
+                return OffsetDateTime.parse(word).toInstant();
+            } catch (java.time.format.DateTimeParseException e) {
+                throw new OutOfRange("--%s takes a moment such as 2026-05-04T17:00+02:00; “%s” was given.".formatted(name,
+                        word));
+            }
+        });
+    }
+
+    private static Map<String, Object> json(TradeTable table, Optional<Instant> neededBy) {
+        Estimate plan = table.rows().getFirst().estimate();
+        return Json.object("needed_by", neededBy.map(Instant::toString).orElse(null),
+                "rows", table.rows().stream().map(row -> Json.object("change", row.way().change(),
+                        "printer", row.way().printer().id(), "layer_height_mm", row.way().recipe().layerHeightMm(),
+                        "walls", row.way().recipe().walls(), "line_width_mm", row.way().recipe().lineWidthMm(),
+                        "infill", row.way().recipe().infill(), "speed_mm_s", row.way().recipe().speedMmS(),
+                        "scale", row.way().scale(), "turned", row.way().turned(),
+                        "time_s", row.estimate().totalSeconds(), "g", row.estimate().grams(),
+                        "ready", row.ready().toString(), "in_time", neededBy.map(row::inTime).orElse(null),
+                        "gained_and_lost", row.gained(),
+                        "differences", Difference.between(plan, row.estimate()).stream().map(difference -> Json.object(
+                                "phase", difference.phase().code(), "more_s", difference.moreSeconds())).toList()))
+                        .toList(),
+                "fastest_that_looks_right", change(table.fastestThatLooksRight()),
+                "least_plastic", change(table.leastPlastic()),
+                "finest_in_time", change(neededBy.flatMap(table::finestReadyBy)));
+    }
+
+    private static String change(Optional<Row> row) {
+        return row.map(r -> r.way().change()).orElse(null);
+    }
+
+    private void print(TradeTable table, Optional<Instant> neededBy) {
+        for (Row row : table.rows()) {
+            out.printf("%s %-40s %10s %9s  %s%n", neededBy.map(by -> row.inTime(by) ? "●" : "■").orElse(" "),
+                    row.way().change(), Spoken.duration(row.way().setupS() + row.estimate().totalSeconds()),
+                    Spoken.grams(row.estimate().grams()), row.gained());
+        }
+    }
+}

@@ -1,0 +1,165 @@
+package fabbrica.core.estimate;
+
+import fabbrica.core.units.Spoken;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Ways of printing one part side by side, without those that another beats in time and plastic and is as good as in
+ * every other respect.
+ *
+ * @param rows the plan first, then the quickest first
+ */
+public record TradeTable(List<Row> rows) {
+
+    /** Above this share of a part's surface, steps on shallow slopes catch the eye. */
+    private static final double SHOWS = 0.05;
+    /** Letters and gaps below this many bores close up (common practice, no source). */
+    private static final double CLOSES_PER_BORE = 2;
+    private static final double NOTICED_MM = 0.005;
+    /** Layers up to half the bore and 0.2 mm still look right at arm's length (common practice, no source). */
+    private static final double LOOKS_RIGHT_PER_BORE = 0.5;
+    private static final double LOOKS_RIGHT_MM = 0.2;
+    private static final double LOOKS_RIGHT_BORE_MM = 0.4;
+
+    /**
+     * What a part shows of how it was printed.
+     *
+     * @param shallowShare share of its surface on slopes where steps show, 0 to 1
+     * @param thinnestMm   its thinnest wall; infinite when none is thin
+     */
+    public record Shape(double shallowShare, double thinnestMm) {
+    }
+
+    /**
+     * @param start of getting ready
+     * @param ready when it is printed
+     * @param gained what is gained and lost, a sentence
+     */
+    public record Row(Way way, Estimate estimate, Instant start, Instant ready, String gained) {
+
+        public static Row of(Way way, Estimate estimate, Instant nextFree) {
+            Duration takes = Duration.ofSeconds(Math.round(way.setupS() + estimate.totalSeconds()));
+            return new Row(way, estimate, nextFree, nextFree.plus(takes), "");
+        }
+
+        public boolean inTime(Instant neededBy) {
+            return !ready.isAfter(neededBy);
+        }
+
+        private boolean beats(Row other) {
+            return way.asGoodAs(other.way) && !ready.isAfter(other.ready)
+                    && estimate.grams() <= other.estimate.grams() + 1e-9
+                    && (ready.isBefore(other.ready) || estimate.grams() < other.estimate.grams() - 1e-9
+                            || !other.way.asGoodAs(way));
+        }
+    }
+
+    public TradeTable {
+        rows = List.copyOf(rows);
+    }
+
+    /** @param rows the plan first */
+    public static TradeTable of(List<Row> rows, Shape shape) {
+        if (rows.isEmpty()) {
+            return new TradeTable(rows);
+        }
+        Row plan = rows.getFirst();
+        List<Row> kept = new ArrayList<>(List.of(plan));
+        rows.stream().skip(1).filter(row -> rows.stream().noneMatch(other -> other != row && other.beats(row)))
+                .sorted(Comparator.comparing(Row::ready)).forEach(kept::add);
+        return new TradeTable(kept.stream().map(row -> new Row(row.way(), row.estimate(), row.start(), row.ready(),
+                row == plan ? "The plan." : gained(plan, row, shape))).toList());
+    }
+
+    /** The quickest whose layers, nozzle and size nobody would fault. */
+    public Optional<Row> fastestThatLooksRight() {
+        return rows.stream().filter(row -> row.way().scale() == 1 && looksRight(row.way()))
+                .min(Comparator.comparing(Row::ready));
+    }
+
+    public Optional<Row> leastPlastic() {
+        return rows.stream().filter(row -> row.way().scale() == 1)
+                .min(Comparator.comparingDouble(row -> row.estimate().grams()));
+    }
+
+    public Optional<Row> finestReadyBy(Instant neededBy) {
+        return rows.stream().filter(row -> row.way().scale() == 1 && row.inTime(neededBy))
+                .min(Comparator.comparingDouble((Row row) -> row.way().recipe().layerHeightMm())
+                        .thenComparingDouble(row -> row.way().printer().nozzle().boreMm())
+                        .thenComparing(Row::ready));
+    }
+
+    private static boolean looksRight(Way way) {
+        double bore = way.printer().nozzle().boreMm();
+        return way.recipe().layerHeightMm() <= Math.min(LOOKS_RIGHT_MM, LOOKS_RIGHT_PER_BORE * bore) + NOTICED_MM
+                && bore <= LOOKS_RIGHT_BORE_MM + 0.02 && way.recipe().wallMm() >= 0.8;
+    }
+
+    private static String gained(Row plan, Row row, Shape shape) {
+        List<String> sentences = new ArrayList<>();
+        double minutes = (row.ready().getEpochSecond() - plan.ready().getEpochSecond()) / 60.0;
+        double grams = row.estimate().grams() - plan.estimate().grams();
+        String time = Math.abs(minutes) < 1 ? "ready at the same time" : "ready %s %s".formatted(
+                Spoken.duration(Math.abs(minutes) * 60), minutes < 0 ? "sooner" : "later");
+        String plastic = Math.abs(grams) < 0.1 ? "" : ", %s %s".formatted(Spoken.grams(Math.abs(grams)),
+                grams < 0 ? "less" : "more");
+        sentences.add(Character.toUpperCase(time.charAt(0)) + time.substring(1) + plastic + ".");
+        sentences.addAll(losses(plan.way(), row.way(), shape));
+        return String.join(" ", sentences);
+    }
+
+    private static List<String> losses(Way plan, Way way, Shape shape) {
+        List<String> losses = new ArrayList<>();
+        double layer = way.recipe().layerHeightMm() - plan.recipe().layerHeightMm();
+        double bore = way.printer().nozzle().boreMm(), planned = plan.printer().nozzle().boreMm();
+        if (layer > NOTICED_MM) {
+            losses.add(shape.shallowShare() > SHOWS ? "Steps on shallow slopes will show." : "Layers show a little more.");
+        } else if (layer < -NOTICED_MM) {
+            losses.add(shape.shallowShare() > SHOWS ? "Shallow slopes come out smoother." : "Finer, which few will see.");
+        }
+        if (way.recipe().lines().variableLayers() && !plan.recipe().lines().variableLayers()) {
+            losses.add("Slopes finer, walls coarser.");
+        }
+        if (bore > planned + 0.02) {
+            losses.add("Text and gaps under %s mm will close%s.".formatted(Spoken.number(CLOSES_PER_BORE * bore, 1),
+                    shape.thinnestMm() < bore ? "; walls of %s mm become one blurred line".formatted(
+                            Spoken.number(shape.thinnestMm(), 2)) : ""));
+        } else if (bore < planned - 0.02) {
+            losses.add("Details down to %s mm.".formatted(Spoken.number(CLOSES_PER_BORE * bore, 1)));
+        }
+        double wall = way.recipe().wallMm() - plan.recipe().wallMm();
+        if (Math.abs(wall) > 0.05) {
+            losses.add("%s walls (%s mm).".formatted(wall < 0 ? "Thinner" : "Thicker",
+                    Spoken.number(way.recipe().wallMm(), 2)));
+        }
+        double inside = way.recipe().infill() - plan.recipe().infill();
+        if (Math.abs(inside) > 0.005) {
+            losses.add(inside < 0 ? way.recipe().infill() < 0.1 ? "For looking at, not for loads." : "Weaker inside."
+                    : way.recipe().infill() > 0.2 ? "Stronger, mostly with plastic." : "Stronger inside.");
+        }
+        if (way.printer().id().equals(plan.printer().id())) {
+            double speed = way.recipe().speedMmS() / plan.recipe().speedMmS();
+            if (speed > 1.05 && bore == planned) {
+                losses.add("Edges may echo on flat walls.");
+            } else if (speed < 0.95 && bore == planned) {
+                losses.add("Calmer walls.");
+            }
+        }
+        if (way.recipe().supports().any() != plan.recipe().supports().any() && !way.turned()) {
+            losses.add(way.recipe().supports().any() ? "Supports leave marks underneath."
+                    : "Undersides that hang free may droop.");
+        }
+        if (way.turned()) {
+            losses.add("Layers run another way; look at the pose first.");
+        }
+        if (way.scale() < 1) {
+            losses.add("Thin places get thinner too and gaps close.");
+        }
+        return losses;
+    }
+}

@@ -1,0 +1,48 @@
+package fabbrica.core.gcode;
+
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.motion.Motion;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * A toolpath on its way into a file for one printer.
+ *
+ * @param dx     from the toolpath to the bed, whose front left corner is the origin
+ * @param header lines for people
+ */
+public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Material material, double dx, double dy,
+                        List<String> header) {
+
+    /** Of a part that lies where its bed fit says. */
+    public static GcodeFile of(Toolpath toolpath, Recipe recipe, Printer printer, Material material, Bounds part,
+                               BedFit fit, List<String> header) {
+        return new GcodeFile(toolpath, recipe, printer, material, fit.x() - (part.minX() + part.maxX()) / 2,
+                fit.y() - (part.minY() + part.maxY()) / 2, header);
+    }
+
+    /** @throws fabbrica.core.units.OutOfRange with a sentence when the printer cannot do it */
+    public void write(OutputStream out) throws IOException {
+        Motion motion = Motion.of(toolpath, recipe, printer.kinematics(), Progress.IGNORED);
+        GcodeWriter.write(toolpath, motion, recipe, printer, material, dx, dy, header, out);
+    }
+
+    /** A name by which the file is found again: what, where, of what, how long. */
+    public static String name(String what, Printer printer, Material material, double seconds) {
+        long minutes = Math.round(seconds / 60);
+        return "%s_%s_%s_%dh%02d.gcode".formatted(plain(what), plain(printer.name()), plain(material.id()), minutes / 60,
+                minutes % 60);
+    }
+
+    private static String plain(String text) {
+        return text.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+    }
+}
