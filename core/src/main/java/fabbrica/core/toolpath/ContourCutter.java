@@ -61,6 +61,7 @@ final class ContourCutter {
 
         private static final int NONE = -1;
 
+        private final double cut;
         private final double z;
         private final int count;
         /** Per segment: the edge it starts on and the edge it ends on, each as lower and higher vertex. */
@@ -70,7 +71,8 @@ final class ContourCutter {
         private final boolean[] used;
 
         Chains(int layer) {
-            z = lowest + stack.cutMm(layer);
+            cut = stack.cutMm(layer);
+            z = lowest + cut;
             count = starts[layer + 1] - starts[layer];
             startEdge = new long[count];
             endEdge = new long[count];
@@ -85,7 +87,7 @@ final class ContourCutter {
         private void addSegment(int segment, int triangle) {
             for (int corner = 0; corner < 3; corner++) {
                 int from = mesh.corner(triangle, corner), to = mesh.corner(triangle, (corner + 1) % 3);
-                boolean fromAbove = mesh.z(from) > z, toAbove = mesh.z(to) > z;
+                boolean fromAbove = isAbove(from), toAbove = isAbove(to);
                 if (fromAbove != toAbove) {
                     long edge = (long) Math.min(from, to) << 32 | Math.max(from, to);
                     if (fromAbove) {
@@ -100,6 +102,11 @@ final class ContourCutter {
                 slot = (slot + 1) & (table.length - 1);
             }
             table[slot] = segment;
+        }
+
+        /** Judged as when triangles were sorted into layers, to the last bit. */
+        private boolean isAbove(int vertex) {
+            return mesh.z(vertex) - lowest >= cut;
         }
 
         List<double[]> contours() {

@@ -57,6 +57,15 @@ class ContoursTest {
     }
 
     @Test
+    void a_layer_that_is_cut_right_through_corners_has_its_area_too() {
+        Mesh spindle = Shapes.revolution(new double[] {0, 0, 4, 0, 10, 1.25, 4, 2.5, 0, 2.5}, 60);
+        LayerStack stack = LayerStack.of(2.5, 0.5, 0.5);
+        assertThat(stack.cutMm(2)).isEqualTo(1.25);
+        assertThat(solid(new ContourCutter(spindle, 0, stack).cut(2)))
+                .isCloseTo(30 * Math.sin(Math.PI / 30) * 100, within(1e-9));
+    }
+
+    @Test
     void a_mesh_with_a_hole_still_gives_closed_contours() {
         Mesh holed = Shapes.without(Shapes.cylinder(10, 10, 24), 50);
         for (int layer = 0; layer < 50; layer++) {
