@@ -63,6 +63,7 @@
       field.value = setting.dataset.to;
       field.dispatchEvent(new Event('change', { bubbles: true }));
     }
+    if (event.target.closest('[data-print]')) print();
     const question = event.target.closest('[data-ask]');
     if (question && !confirm(question.dataset.ask)) event.preventDefault();
   });

@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 /** The walls between the places of the workshop. */
 class ArchitectureTest {
 
-    private static final List<String> PLACES = List.of("counter", "ticket", "gauge", "floor", "stores", "ledger", "handbook",
+    private static final List<String> PLACES = List.of("counter", "ticket", "gauge", "plan", "floor", "stores", "ledger", "handbook",
             "account");
 
     private final JavaClasses web = new ClassFileImporter()

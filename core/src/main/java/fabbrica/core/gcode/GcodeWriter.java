@@ -252,6 +252,9 @@ public final class GcodeWriter {
     }
 
     private void move(double toX, double toY, double toZ, double speedMmS) {
+        if (toX == x && toY == y && toZ == z) {
+            return;
+        }
         bytes("G0");
         place(toX, toY, toZ);
         speed(speedMmS);

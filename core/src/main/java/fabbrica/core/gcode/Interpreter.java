@@ -33,6 +33,7 @@ final class Interpreter {
     private static final int LARGEST_PICTURE = 400_000;
 
     private final Printer printer;
+    private final GcodeLayers.Sketch sketch;
     private final Planner planner;
     private final Map<Wait, Double> waits = new EnumMap<>(Wait.class);
     private final SortedMap<Integer, Double> filament = new TreeMap<>();
@@ -107,8 +108,10 @@ final class Interpreter {
         }
     }
 
-    Interpreter(Printer printer) {
+    /** @param sketch takes down what is drawn; null when nobody looks */
+    Interpreter(Printer printer, GcodeLayers.Sketch sketch) {
         this.printer = printer;
+        this.sketch = sketch;
         this.planner = new Planner(printer.kinematics());
         this.acceleration = printer.kinematics().accelerationMmS2();
         this.bed = new Heater(printer.preparation().bedCPerS());
@@ -344,14 +347,22 @@ final class Interpreter {
                 fastestFlow = Math.max(fastestFlow, mm3 / length * wanted);
             }
             planner.lineTo(toX, toY, toZ, mm3, wanted, acceleration, type);
+            sketch(toX, toY, mm3 / Math.max(1e-9, length), wanted, type);
         } else {
             backwards += across && filamentMm < 0 ? 1 : 0;
             liftedSinceLaid |= dz != 0;
             planner.lineTo(toX, toY, toZ, 0, wanted, acceleration, PathType.TRAVEL);
+            sketch(toX, toY, 0, wanted, PathType.TRAVEL);
         }
         x = toX;
         y = toY;
         z = toZ;
+    }
+
+    private void sketch(double toX, double toY, double area, double mmS, PathType ofType) {
+        if (sketch != null && (toX != x || toY != y)) {
+            sketch.line(x, y, toX, toY, area, mmS, ofType);
+        }
     }
 
     /** A layer begins when something is laid at another height than before: at once after a lift, else as it rises. */
@@ -362,6 +373,9 @@ final class Interpreter {
         if (begins) {
             layerHeight = Double.isNaN(layerZ) ? atZ : Math.max(0.02, rise);
             layerZ = atZ;
+            if (sketch != null) {
+                sketch.beginLayer(atZ, layerHeight);
+            }
             layers.add(new LayerRead(atZ, lineNumber, planner.totalSeconds()));
         }
         liftedSinceLaid = false;

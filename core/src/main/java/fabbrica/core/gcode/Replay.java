@@ -50,7 +50,7 @@ public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer,
     }
 
     public static Replay of(InputStream in, Printer printer) throws IOException {
-        Interpreter interpreter = new Interpreter(printer);
+        Interpreter interpreter = new Interpreter(printer, null);
         GcodeReader.read(in, interpreter::accept);
         return interpreter.replay();
     }

@@ -106,19 +106,8 @@ public final class Layer {
         return length;
     }
 
-    /** The same layer lifted and moved. */
-    Layer moved(double dx, double dy, double dz) {
-        Builder copy = new Builder();
-        for (int path = 0; path < types.length; path++) {
-            copy.path(types[path], widths[path], areas[path], retracted[path]);
-            for (int i = starts[path]; i < starts[path + 1]; i++) {
-                copy.point(x(i) + dx, y(i) + dy);
-            }
-        }
-        return copy.build(topMm + dz, heightMm, spiral);
-    }
-
-    static final class Builder {
+    /** Puts a layer together path by path. */
+    public static final class Builder {
 
         private double[] points = new double[256];
         private int pointCount;
@@ -129,7 +118,8 @@ public final class Layer {
         private boolean[] retracted = new boolean[32];
         private int pathCount;
 
-        void path(PathType type, double widthMm, double areaMm2) {
+        /** Begins a path. */
+        public void path(PathType type, double widthMm, double areaMm2) {
             path(type, widthMm, areaMm2, false);
         }
 
@@ -161,7 +151,7 @@ public final class Layer {
             retracted[pathCount++] = retract;
         }
 
-        void point(double x, double y) {
+        public void point(double x, double y) {
             if (pointCount == points.length) {
                 points = Arrays.copyOf(points, 2 * pointCount);
             }
@@ -181,7 +171,7 @@ public final class Layer {
             return pointCount == 0 ? 0 : points[pointCount - 1];
         }
 
-        Layer build(double topMm, double heightMm, boolean spiral) {
+        public Layer build(double topMm, double heightMm, boolean spiral) {
             return new Layer(this, topMm, heightMm, spiral);
         }
     }

@@ -6,9 +6,11 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Slices;
 import fabbrica.core.toolpath.Toolpath;
 import jakarta.annotation.PreDestroy;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -19,8 +21,9 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
- * Works out estimates on a bounded pool. What is asked for twice is worked out once; printers with the same recipe
- * share the toolpath; whatever runs can be watched and stopped.
+ * Works out estimates on a bounded pool. What is asked for twice is worked out once; recipes with the same layers share
+ * the part as it is cut, those that differ in speed alone and printers with the same recipe the toolpath; whatever runs
+ * can be watched and stopped.
  */
 @Component
 public class Estimator {
@@ -33,6 +36,7 @@ public class Estimator {
             Thread.ofPlatform().name("estimate-", 0).daemon().factory());
     private final Cache<Request, Estimate> estimates = Caches.of(5000).build();
     private final Cache<Lay, Toolpath> toolpaths = Caches.of(8).softValues().build();
+    private final Cache<Cut, Slices> cuts = Caches.of(6).softValues().build();
     private final Map<Request, Job> running = new ConcurrentHashMap<>();
     private final AtomicLong numbers = new AtomicLong();
 
@@ -42,6 +46,16 @@ public class Estimator {
 
     /** @param turnedDeg about the vertical */
     public record Lay(Lying part, double turnedDeg, Recipe recipe) {
+    }
+
+    /** @param widthMm only where layers follow the slope, which the nozzle bounds */
+    private record Cut(Lying part, double turnedDeg, double layerMm, double firstMm, double widthMm) {
+
+        static Cut of(Lay lay) {
+            Recipe recipe = lay.recipe();
+            return new Cut(lay.part(), lay.turnedDeg(), recipe.layerHeightMm(), recipe.firstLayerHeightMm(),
+                    recipe.lines().variableLayers() ? recipe.lineWidthMm() : 0);
+        }
     }
 
     public record Request(Lay lay, Printer printer, Material material) {
@@ -80,6 +94,16 @@ public class Estimator {
         return estimates.get(request, key -> work(key, Progress.IGNORED));
     }
 
+    /** The estimate when it is known; nothing is started. */
+    public Optional<Estimate> known(Request request) {
+        return Optional.ofNullable(estimates.getIfPresent(request));
+    }
+
+    /** Stops working on a request. */
+    public void stop(Request request) {
+        Optional.ofNullable(running.get(request)).ifPresent(job -> job.cancelled = true);
+    }
+
     public void stop(long jobNumber) {
         running.values().stream().filter(job -> job.number == jobNumber).forEach(job -> job.cancelled = true);
     }
@@ -109,10 +133,22 @@ public class Estimator {
     }
 
     private Estimate work(Request request, Progress progress) {
-        Lay lay = request.lay();
-        Toolpath toolpath = toolpaths.get(lay, key -> Toolpath.of(
-                meshes.mesh(key.part()).turned(key.turnedDeg()), key.recipe(), progress));
-        return Estimate.of(toolpath, lay.recipe(), request.printer(), request.material(), progress);
+        return Estimate.of(toolpath(request.lay(), progress), request.lay().recipe(), request.printer(),
+                request.material(), progress);
+    }
+
+    /** The lines of a part, laid now unless they are known. */
+    public Toolpath toolpath(Lay lay) {
+        return toolpath(lay, Progress.IGNORED);
+    }
+
+    private Toolpath toolpath(Lay lay, Progress progress) {
+        Recipe recipe = lay.recipe().turned(lay.turnedDeg());
+        return toolpaths.get(new Lay(lay.part(), lay.turnedDeg(), recipe.geometry()), key -> {
+            Slices slices = cuts.get(Cut.of(key), cut -> Slices.of(meshes.mesh(key.part()).turned(key.turnedDeg()), recipe,
+                    progress.pass(0, 3)));
+            return Toolpath.of(slices, recipe, progress.pass(1, 3));
+        });
     }
 
     private static final class Job implements Progress {

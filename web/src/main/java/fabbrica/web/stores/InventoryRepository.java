@@ -1,6 +1,7 @@
 package fabbrica.web.stores;
 
 import fabbrica.core.bed.Bed;
+import fabbrica.core.estimate.Tariff;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
@@ -18,6 +19,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
+import tools.jackson.databind.ObjectMapper;
 
 /** The SQL of the stores. */
 @Repository
@@ -31,24 +33,29 @@ class InventoryRepository {
             from printer p join nozzle n on n.id = p.nozzle_id""";
 
     private final JdbcClient jdbc;
+    private final ObjectMapper json;
 
-    InventoryRepository(JdbcClient jdbc) {
+    InventoryRepository(JdbcClient jdbc, ObjectMapper json) {
         this.jdbc = jdbc;
+        this.json = json;
     }
 
     Optional<Lab> lab() {
         return jdbc.sql("select * from lab").query((row, n) -> new Lab(row.getString("name"),
                 Currency.getInstance(row.getString("currency")), row.getInt("limit_mb"),
-                LocalTime.parse(row.getString("opens")), LocalTime.parse(row.getString("closes")))).optional();
+                LocalTime.parse(row.getString("opens")), LocalTime.parse(row.getString("closes")),
+                row.getString("tariff") == null ? Tariff.PLASTIC_ONLY
+                        : json.readValue(row.getString("tariff"), Tariff.class))).optional();
     }
 
     void save(Lab lab) {
         jdbc.sql("""
-                insert into lab (id, name, currency, limit_mb, opens, closes) values (1, ?, ?, ?, ?, ?)
+                insert into lab (id, name, currency, limit_mb, opens, closes, tariff) values (1, ?, ?, ?, ?, ?, ?)
                 on conflict (id) do update set name = excluded.name, currency = excluded.currency,
-                    limit_mb = excluded.limit_mb, opens = excluded.opens, closes = excluded.closes""")
+                    limit_mb = excluded.limit_mb, opens = excluded.opens, closes = excluded.closes,
+                    tariff = excluded.tariff""")
                 .params(lab.name(), lab.currency().getCurrencyCode(), lab.limitMb(), lab.opens().toString(),
-                        lab.closes().toString()).update();
+                        lab.closes().toString(), json.writeValueAsString(lab.tariff())).update();
     }
 
     List<StockNozzle> nozzles() {
@@ -106,16 +113,17 @@ class InventoryRepository {
         jdbc.sql("""
                 insert into printer (id, name, nozzle_id, width_mm, depth_mm, height_mm, max_speed, acceleration,
                     corner_speed, z_speed, max_flow, retraction_mm, retraction_speed, bed_c_per_s, nozzle_c_per_s,
-                    homing_s, levelling_s, purge_s, purge_mm3, filament_mm, enclosed, max_nozzle_c, max_bed_c,
+                    homing_s, levelling_s, flow_s, purge_s, purge_mm3, picture_s, end_s, filament_mm, enclosed, max_nozzle_c, max_bed_c,
                     narrowest_gap_mm, longest_bridge_mm, raft_always, out_of_order)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 on conflict (id) do update set name = excluded.name, nozzle_id = excluded.nozzle_id,
                     width_mm = excluded.width_mm, depth_mm = excluded.depth_mm, height_mm = excluded.height_mm,
                     max_speed = excluded.max_speed, acceleration = excluded.acceleration,
                     corner_speed = excluded.corner_speed, z_speed = excluded.z_speed, max_flow = excluded.max_flow,
                     retraction_mm = excluded.retraction_mm, retraction_speed = excluded.retraction_speed,
                     bed_c_per_s = excluded.bed_c_per_s, nozzle_c_per_s = excluded.nozzle_c_per_s,
-                    homing_s = excluded.homing_s, levelling_s = excluded.levelling_s, purge_s = excluded.purge_s,
+                    homing_s = excluded.homing_s, levelling_s = excluded.levelling_s, flow_s = excluded.flow_s,
+                    purge_s = excluded.purge_s, picture_s = excluded.picture_s, end_s = excluded.end_s,
                     purge_mm3 = excluded.purge_mm3, filament_mm = excluded.filament_mm,
                     enclosed = excluded.enclosed, max_nozzle_c = excluded.max_nozzle_c,
                     max_bed_c = excluded.max_bed_c, narrowest_gap_mm = excluded.narrowest_gap_mm,
@@ -124,7 +132,8 @@ class InventoryRepository {
                 .params(printer.id(), printer.name(), stock.nozzleId(), printer.bed().widthMm(),
                         printer.bed().depthMm(), printer.bed().heightMm(), k.maxSpeedMmS(), k.accelerationMmS2(),
                         k.cornerSpeedMmS(), k.zSpeedMmS(), k.maxFlowMm3S(), k.retractionMm(), k.retractionSpeedMmS(),
-                        p.bedCPerS(), p.nozzleCPerS(), p.homingS(), p.levellingS(), p.purgeS(), p.purgeMm3(),
+                        p.bedCPerS(), p.nozzleCPerS(), p.homingS(), p.levellingS(), p.flowS(), p.purgeS(),
+                        p.purgeMm3(), p.pictureS(), p.endS(),
                         printer.filamentMm(), printer.enclosed(), printer.maxNozzleC(), printer.maxBedC(),
                         stock.narrowestGapMm(), stock.longestBridgeMm(), stock.raftAlways(), stock.outOfOrder()).update();
         jdbc.sql("delete from printer_material where printer_id = ?").params(printer.id()).update();
@@ -192,8 +201,9 @@ class InventoryRepository {
                         row.getDouble("corner_speed"), row.getDouble("z_speed"), row.getDouble("max_flow"),
                         row.getDouble("retraction_mm"), row.getDouble("retraction_speed")),
                 new Preparation(row.getDouble("bed_c_per_s"), row.getDouble("nozzle_c_per_s"),
-                        row.getDouble("homing_s"), row.getDouble("levelling_s"), row.getDouble("purge_s"),
-                        row.getDouble("purge_mm3")),
+                        row.getDouble("homing_s"), row.getDouble("levelling_s"), row.getDouble("flow_s"),
+                        row.getDouble("purge_s"), row.getDouble("purge_mm3"), row.getDouble("picture_s"),
+                        row.getDouble("end_s")),
                 row.getDouble("filament_mm"), row.getBoolean("enclosed"), row.getInt("max_nozzle_c"),
                 row.getInt("max_bed_c"), new HashSet<>(materials)), row.getLong("nozzle_id"),
                 row.getDouble("narrowest_gap_mm"), row.getDouble("longest_bridge_mm"), row.getBoolean("raft_always"),

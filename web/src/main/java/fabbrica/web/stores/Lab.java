@@ -1,5 +1,6 @@
 package fabbrica.web.stores;
 
+import fabbrica.core.estimate.Tariff;
 import java.time.LocalTime;
 import java.util.Currency;
 
@@ -8,7 +9,13 @@ import java.util.Currency;
  *
  * @param limitMb largest file taken in, in MB of 2^20 bytes
  */
-public record Lab(String name, Currency currency, int limitMb, LocalTime opens, LocalTime closes) {
+public record Lab(String name, Currency currency, int limitMb, LocalTime opens, LocalTime closes,
+                  Tariff tariff) {
+
+    /** Plastic at cost and nothing else. */
+    public Lab(String name, Currency currency, int limitMb, LocalTime opens, LocalTime closes) {
+        this(name, currency, limitMb, opens, closes, Tariff.PLASTIC_ONLY);
+    }
 
     public long limitBytes() {
         return limitMb * 1024L * 1024;

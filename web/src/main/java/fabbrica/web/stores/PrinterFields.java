@@ -21,9 +21,12 @@ public final class PrinterFields {
             new Field<>("bedCPerS", "Bed heats", "°C/s", Preparation::bedCPerS),
             new Field<>("nozzleCPerS", "Nozzle heats", "°C/s", Preparation::nozzleCPerS),
             new Field<>("homingS", "Homing", "s", Preparation::homingS),
-            new Field<>("levellingS", "Levelling and calibration", "s", Preparation::levellingS),
+            new Field<>("levellingS", "Levelling", "s", Preparation::levellingS),
+            new Field<>("flowS", "Flow calibration", "s", Preparation::flowS),
             new Field<>("purgeS", "Purging", "s", Preparation::purgeS),
-            new Field<>("purgeMm3", "Purged plastic", "mm³", Preparation::purgeMm3));
+            new Field<>("purgeMm3", "Purged plastic", "mm³", Preparation::purgeMm3),
+            new Field<>("pictureS", "Picture at each layer", "s", Preparation::pictureS),
+            new Field<>("endS", "Parking at the end", "s", Preparation::endS));
 
     private PrinterFields() {
     }

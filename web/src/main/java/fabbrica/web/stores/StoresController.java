@@ -1,6 +1,7 @@
 package fabbrica.web.stores;
 
 import fabbrica.core.bed.Bed;
+import fabbrica.core.estimate.Tariff;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Kinematics;
@@ -173,6 +174,7 @@ class StoresController {
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
         values.setAll(java.util.Map.of("name", lab.name(), "currency", lab.currency().getCurrencyCode(),
                 "limitMb", plain(lab.limitMb()), "opens", lab.opens().toString(), "closes", lab.closes().toString()));
+        TariffFields.values(lab.tariff()).forEach(values::set);
         return form("lab", "settings", values, List.of(), page);
     }
 
@@ -188,13 +190,14 @@ class StoresController {
         LocalTime opens = time(form, "opens", "Opens");
         LocalTime closes = time(form, "closes", "Closes");
         form.made(() -> OutOfRange.check("File limit", limit, 1, 2000));
+        Optional<Tariff> tariff = TariffFields.read(form);
         if (form.fine() && !opens.isBefore(closes)) {
             form.problem("The lab has to open before it closes.");
         }
         if (!form.fine()) {
             return form("lab", "settings", values, form.problems(), page);
         }
-        inventory.save(new Lab(name, Currency.getInstance(currency), limit, opens, closes));
+        inventory.save(new Lab(name, Currency.getInstance(currency), limit, opens, closes, tariff.orElseThrow()));
         return BACK;
     }
 
@@ -226,6 +229,7 @@ class StoresController {
     private static String form(String kind, String id, MultiValueMap<String, String> values, List<String> problems,
                                Model page) {
         page.addAttribute("id", id);
+        page.addAttribute("tariff", TariffFields.ALL);
         page.addAttribute("isNew", id.equals(NEW));
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("all", values);
@@ -260,7 +264,7 @@ class StoresController {
         form.made(() -> new PrintLimits(0.4, 0.2, gap, bridge));
         return form.made(() -> new StockPrinter(new Printer(key, name, new Bed(width, depth, height, keepOut),
                 nozzle.orElseThrow().nozzle(), new Kinematics(k[0], k[1], k[2], k[3], k[4], k[5], k[6]),
-                new Preparation(p[0], p[1], p[2], p[3], p[4], p[5]), filament, form.flag("enclosed"), maxNozzle,
+                new Preparation(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8]), filament, form.flag("enclosed"), maxNozzle,
                 maxBed, new HashSet<>(form.all("materialId"))), nozzleId, gap, bridge, form.flag("raftAlways"),
                 form.flag("outOfOrder")));
     }

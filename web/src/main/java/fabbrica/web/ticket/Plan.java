@@ -9,5 +9,5 @@ import fabbrica.core.recipe.StartingPoint;
  * @param printerId empty when none is chosen
  * @param spoolId   null when none is chosen
  */
-record Plan(StartingPoint start, Recipe recipe, String printerId, Long spoolId) {
+public record Plan(StartingPoint start, Recipe recipe, String printerId, Long spoolId) {
 }

@@ -163,7 +163,7 @@ public class Planning {
     }
 
     /** The plan a ticket starts with: its own when it has one, else one from its purpose on the first printer. */
-    Plan start(Ticket ticket) {
+    public Plan start(Ticket ticket) {
         if (ticket.isPlanned()) {
             return new Plan(ticket.startingPoint(), ticket.recipe(), ticket.printerId(), ticket.spoolId());
         }
@@ -190,11 +190,10 @@ public class Planning {
         return start.recipe(printer.nozzle(), printer.kinematics());
     }
 
-    Preview preview(Ticket ticket, Plan plan) {
+    public Preview preview(Ticket ticket, Plan plan) {
         Optional<StockSpool> spool = Optional.ofNullable(plan.spoolId()).flatMap(inventory::spool)
                 .filter(s -> !s.retired());
-        Material material = spool.flatMap(s -> inventory.material(s.spool().materialId()))
-                .orElseGet(() -> wished(ticket));
+        Material material = material(ticket, plan);
         List<PrinterOption> options = options(ticket, plan.recipe(), material);
         Optional<PrinterOption> chosen = options.stream()
                 .filter(option -> option.printer().id().equals(plan.printerId())).findFirst();
@@ -220,6 +219,33 @@ public class Planning {
         return new Preview(options, spools, problem, standing,
                 spool.isPresent() && done.isPresent() ? spool.get().spool().price(done.get().grams()) : null, start,
                 done.map(e -> start.plus(Duration.ofSeconds(Math.round(e.totalSeconds())))).orElse(null), obstacles);
+    }
+
+    /**
+     * What would be asked of the estimator for a way of printing the ticket.
+     *
+     * @param reasons why that printer cannot do it; empty when it can
+     */
+    public record Question(Estimator.Request request, BedFit fit, List<String> reasons) {
+    }
+
+    public Question question(Ticket ticket, Printer printer, Recipe recipe, Material material) {
+        BedFit fit = fit(ticket, printer, recipe);
+        return new Question(request(ticket, printer, recipe, fit, material), fit,
+                Suitability.against(printer, recipe, material, fit));
+    }
+
+    /** The material on the plan's spool, else the one wished for. */
+    public Material material(Ticket ticket, Plan plan) {
+        return Optional.ofNullable(plan.spoolId()).flatMap(inventory::spool).filter(spool -> !spool.retired())
+                .flatMap(spool -> inventory.material(spool.spool().materialId())).orElseGet(() -> wished(ticket));
+    }
+
+    /** When each printer could start something new. */
+    public Map<String, Instant> nextFree() {
+        Map<String, Instant> free = new LinkedHashMap<>();
+        queues.all().forEach(queue -> free.put(queue.printer().id(), queue.nextFree()));
+        return free;
     }
 
     /** The estimate of a plan, worked out now if need be; refuses a plan that cannot be carried out. */

@@ -7,8 +7,9 @@ import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
-import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.recipe.Supports;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.account.Member;
@@ -27,7 +28,6 @@ import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.NoSuchElementException;
 import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -64,15 +64,19 @@ class TicketController {
         this.moments = moments;
     }
 
-    /** While a large part is being measured, a page says so and asks again. */
+    /** While a large part is being measured, a page says so and asks again. A plan may be given in the address. */
     @GetMapping("/tickets/{id}")
-    String ticket(@PathVariable long id, Model page) {
+    String ticket(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
         if (inspections.ask(ticket.lying()).isEmpty()) {
             page.addAttribute("ticket", ticket);
             return "ticket/measuring";
         }
-        return page(ticket, null, List.of(), page);
+        FormValues form = new FormValues(values);
+        if (values.containsKey("layerHeight")) {
+            PlanForm.read(form).ifPresent(plan -> page.addAttribute("plan", plan));
+        }
+        return page(ticket, null, form.problems(), page);
     }
 
     /** Asked by the page that waits: loads it anew once the part is measured. */
@@ -186,7 +190,7 @@ class TicketController {
                          Model page) {
         StartingPoint point = StartingPoint.ofCode(start).orElseThrow();
         page.addAttribute("ticket", tickets.ticket(id));
-        addRecipe(values(planning.recipe(point, printer)), page);
+        addRecipe(PlanForm.values(planning.recipe(point, printer)), page);
         return "ticket/plan :: recipe";
     }
 
@@ -195,7 +199,7 @@ class TicketController {
     String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
         FormValues form = new FormValues(values);
-        Optional<Plan> plan = plan(form);
+        Optional<Plan> plan = PlanForm.read(form);
         page.addAttribute("ticket", ticket);
         page.addAttribute("problems", form.problems());
         page.addAttribute("printer", form.text("printer"));
@@ -208,7 +212,7 @@ class TicketController {
     String queue(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                  RedirectAttributes flash) {
         FormValues form = new FormValues(values);
-        Optional<Plan> plan = plan(form);
+        Optional<Plan> plan = PlanForm.read(form);
         form.refuseIfWrong();
         Plan settled = plan.orElseThrow();
         Estimate estimate = planning.settle(tickets.ticket(id), settled.printerId(), settled.spoolId(),
@@ -263,8 +267,8 @@ class TicketController {
         page.addAttribute("done", tickets.done(ticket.id()));
         page.addAttribute("history", tickets.history(ticket.id()));
         if (ticket.state().canBePlanned() && !inventory.printers().isEmpty()) {
-            Plan plan = planning.start(ticket);
-            addRecipe(values(plan.recipe()), page);
+            Plan plan = page.getAttribute("plan") instanceof Plan asked ? asked : planning.start(ticket);
+            addRecipe(PlanForm.values(plan.recipe()), page);
             page.addAttribute("start", plan.start());
             page.addAttribute("starts", StartingPoint.values());
             addPreview(ticket, plan, page);
@@ -275,6 +279,7 @@ class TicketController {
     private void addPreview(Ticket ticket, Plan plan, Model page) {
         Planning.Preview preview = planning.preview(ticket, plan);
         page.addAttribute("plan", plan);
+        page.addAttribute("planQuery", PlanForm.query(plan));
         page.addAttribute("preview", preview);
         page.addAttribute("estimate", preview.standing() instanceof Estimator.Standing.Done(Estimate done) ? done
                 : null);
@@ -288,6 +293,8 @@ class TicketController {
         page.addAttribute("r", values.toSingleValueMap());
         page.addAttribute("patterns", InfillPattern.values());
         page.addAttribute("adhesions", Adhesion.values());
+        page.addAttribute("supportKinds", Supports.Where.values());
+        page.addAttribute("seams", LineWork.Seam.values());
     }
 
     /** What was typed is kept even when the ticket is sent back or declined, as far as it can be read. */
@@ -336,38 +343,6 @@ class TicketController {
         return members.add(new Member(0, name, form.flag("minor"), form.text("grownUp"), "", new HashSet<>()));
     }
 
-    private static Optional<Plan> plan(FormValues form) {
-        double layer = form.number("layerHeight", "Layer height");
-        double first = form.number("firstLayer", "First layer");
-        double width = form.number("lineWidth", "Line width");
-        int walls = form.count("walls", "Walls");
-        int top = form.count("top", "Closed layers at the top");
-        int bottom = form.count("bottom", "Closed layers at the bottom");
-        double infill = form.number("infill", "Infill");
-        double speed = form.number("speed", "Speed");
-        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
-        Long spool = form.text("spool").isEmpty() ? null : Long.valueOf(form.count("spool", "Spool"));
-        InfillPattern pattern = InfillPattern.ofCode(form.text("pattern")).orElseThrow(NoSuchElementException::new);
-        Adhesion adhesion = Adhesion.ofCode(form.text("adhesion")).orElseThrow(NoSuchElementException::new);
-        return form.made(() -> new Plan(start, new Recipe(layer, first, width, walls, top, bottom, infill / 100,
-                pattern, adhesion, speed), form.text("printer"), spool));
-    }
-
-    private static MultiValueMap<String, String> values(Recipe recipe) {
-        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        values.set("layerHeight", number(recipe.layerHeightMm()));
-        values.set("firstLayer", number(recipe.firstLayerHeightMm()));
-        values.set("lineWidth", number(recipe.lineWidthMm()));
-        values.set("walls", number(recipe.walls()));
-        values.set("top", number(recipe.topLayers()));
-        values.set("bottom", number(recipe.bottomLayers()));
-        values.set("infill", number(recipe.infill() * 100));
-        values.set("pattern", recipe.pattern().code());
-        values.set("adhesion", recipe.adhesion().code());
-        values.set("speed", number(recipe.speedMmS()));
-        return values;
-    }
-
     private MultiValueMap<String, String> values(Ticket ticket) {
         Request request = ticket.request();
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
@@ -381,10 +356,6 @@ class TicketController {
         values.set("source", request.source());
         values.set("designerNotes", request.designerNotes());
         return values;
-    }
-
-    private static String number(double value) {
-        return fabbrica.core.units.Spoken.number(value, 3);
     }
 
     private static String back(long id) {

@@ -3,6 +3,7 @@ package fabbrica.web.ticket;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.outcome.Defect;
+import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.LengthUnit;
@@ -110,6 +111,24 @@ class TicketRepository {
                 from ticket t where lower(trim(t.source)) = lower(trim(?)) and t.id <> ?""").params(source, exceptTicket)
                 .query((row, n) -> new Experience(row.getInt("files"), row.getInt("printed"), row.getInt("failed")))
                 .single();
+    }
+
+    /** Plastic and machine hours of a member's runs since a moment, promised ones while they run. */
+    Used used(long memberId, Instant since) {
+        return jdbc.sql("""
+                select coalesce(sum(coalesce(r.real_g, r.promised_g)), 0) as g,
+                    coalesce(sum(coalesce(r.real_minutes * 60, r.promised_s)), 0) as s
+                from run r join ticket t on t.id = r.ticket_id where t.member_id = ? and r.started_at >= ?""")
+                .params(memberId, since.toString())
+                .query((row, n) -> new Used(row.getDouble("g"), row.getDouble("s") / 3600)).single();
+    }
+
+    /** Of the runs that ended on a printer, how many and how many of them failed. */
+    int[] ended(String printerId) {
+        return jdbc.sql("""
+                select count(*) as ended, coalesce(sum(state = 'FAILED'), 0) as failed
+                from run where printer_id = ? and state <> 'RUNNING'""").params(printerId)
+                .query((row, n) -> new int[] {row.getInt("ended"), row.getInt("failed")}).single();
     }
 
     void savePlan(long id, String printerId, long spoolId, StartingPoint start, Recipe recipe, double promisedS,

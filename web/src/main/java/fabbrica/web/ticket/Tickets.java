@@ -1,6 +1,7 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.outcome.Defect;
 import fabbrica.core.recipe.Recipe;
@@ -26,6 +27,9 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class Tickets {
+
+    private static final int MANY_RUNS = 20;
+
 
     private final TicketRepository repository;
     private final Inventory inventory;
@@ -131,6 +135,18 @@ public class Tickets {
     /** The model as it came, when the ticket's was made from it. */
     public Optional<StoredModel> original(Ticket ticket) {
         return Optional.ofNullable(ticket.model().revisionOf()).flatMap(repository::model);
+    }
+
+    /** What a member's runs took since the first of this month. */
+    public Used usedThisMonth(long memberId) {
+        return repository.used(memberId, clock.instant().atZone(clock.getZone()).toLocalDate().withDayOfMonth(1)
+                .atStartOfDay(clock.getZone()).toInstant());
+    }
+
+    /** Share of a printer's runs that failed, 0 to below 1; few runs are taken as twenty, so that a first failure does not double a price. */
+    public double failureShare(String printerId) {
+        int[] ended = repository.ended(printerId);
+        return ended[1] / (double) Math.max(MANY_RUNS, ended[0] + 1);
     }
 
     /** What came of earlier files from the same source; all zero when none is named. */

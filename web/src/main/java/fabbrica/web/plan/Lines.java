@@ -1,0 +1,120 @@
+package fabbrica.web.plan;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import fabbrica.core.gcode.GcodeLayers;
+import fabbrica.core.inspect.Place;
+import fabbrica.core.motion.LayerMoves;
+import fabbrica.core.motion.Motion;
+import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.Layer;
+import fabbrica.core.toolpath.Milestones;
+import fabbrica.core.toolpath.Milestones.Milestone;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import fabbrica.web.platform.Caches;
+import fabbrica.web.platform.Estimator;
+import fabbrica.web.platform.FileStore;
+import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Plan;
+import fabbrica.web.ticket.Planning;
+import fabbrica.web.ticket.Planning.Question;
+import fabbrica.web.ticket.Ticket;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.stereotype.Service;
+
+/** What there is to look at layer by layer: of a plan, or of a file that somebody sliced elsewhere. */
+@Service
+class Lines {
+
+    private static final long LARGEST_DRAWN = 60L << 20;
+
+    private final Planning planning;
+    private final Estimator estimator;
+    private final Inspections inspections;
+    private final Meshes meshes;
+    private final Inventory inventory;
+    private final FileStore files;
+    private final Cache<Object, Drawn> drawn = Caches.of(4).softValues().build();
+
+    Lines(Planning planning, Estimator estimator, Inspections inspections, Meshes meshes, Inventory inventory,
+          FileStore files) {
+        this.planning = planning;
+        this.estimator = estimator;
+        this.inspections = inspections;
+        this.meshes = meshes;
+        this.inventory = inventory;
+        this.files = files;
+    }
+
+    /**
+     * Layers to be looked at.
+     *
+     * @param speeds  for each layer, mm/s of each of its paths
+     * @param seconds of each layer; empty for a file, which does not say
+     */
+    record Drawn(Toolpath toolpath, List<double[]> speeds, List<Double> seconds, List<Milestone> milestones) {
+    }
+
+    private record FileKey(String sha256, Printer printer) {
+    }
+
+    Drawn of(Ticket ticket, Plan plan) {
+        Question question = question(ticket, plan);
+        return drawn.get(question.request(), key -> draw(ticket, plan.recipe(), question));
+    }
+
+    /** What the plan would have laid. */
+    Question question(Ticket ticket, Plan plan) {
+        Printer printer = inventory.printer(plan.printerId())
+                .orElseThrow(() -> new Refusal("Choose a printer first.")).printer();
+        Question question = planning.question(ticket, printer, plan.recipe(), planning.material(ticket, plan));
+        if (!question.fit().fits()) {
+            throw new Refusal("It does not fit on %s: %s".formatted(printer.name(), question.fit().why()));
+        }
+        return question;
+    }
+
+    private Drawn draw(Ticket ticket, Recipe recipe, Question question) {
+        Toolpath toolpath = estimator.toolpath(question.request().lay());
+        Kinematics kinematics = question.request().printer().kinematics();
+        Motion motion = Motion.of(toolpath, recipe, kinematics, Progress.IGNORED);
+        List<double[]> speeds = new ArrayList<>();
+        for (int i = 0; i < toolpath.layers().size(); i++) {
+            Layer layer = toolpath.layers().get(i);
+            LayerMoves moves = new LayerMoves(layer, i == 0 ? null : toolpath.layers().get(i - 1), recipe, kinematics,
+                    motion.layers().get(i).slowedTo());
+            double[] mmS = new double[layer.pathCount()];
+            for (int path = 0; path < mmS.length; path++) {
+                mmS[path] = moves.speedMmS(path);
+            }
+            speeds.add(mmS);
+        }
+        double bottom = meshes.mesh(ticket.lying()).bounds().minZ();
+        List<Double> islands = inspections.of(ticket.lying()).islands().stream().map(Place::z).map(z -> z - bottom).toList();
+        return new Drawn(toolpath, speeds, motion.layers().stream().map(Motion.Timing::seconds).toList(),
+                Milestones.of(toolpath, islands));
+    }
+
+    Drawn of(SlicedFile file, Printer printer) {
+        if (file.bytes() > LARGEST_DRAWN) {
+            throw new Refusal("The file is too large to be drawn; its figures and findings stand on its page.");
+        }
+        return drawn.get(new FileKey(file.sha256(), printer), key -> {
+            try (InputStream in = files.source(file.name(), file.sha256()).open()) {
+                GcodeLayers layers = GcodeLayers.of(in, printer);
+                return new Drawn(layers.toolpath(), layers.speeds(), List.of(),
+                        Milestones.of(layers.toolpath(), List.of()));
+            } catch (IOException e) {
+                throw new java.io.UncheckedIOException(e);
+            }
+        });
+    }
+}

@@ -1,0 +1,41 @@
+package fabbrica.web.plan;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** The SQL of sliced files. */
+@Repository
+class SlicedFileRepository {
+
+    private final JdbcClient jdbc;
+
+    SlicedFileRepository(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    long insert(long ticketId, String name, String sha256, long bytes, Instant at) {
+        return jdbc.sql("""
+                insert into sliced_file (ticket_id, name, sha256, bytes, taken_at) values (?, ?, ?, ?, ?)
+                returning id""").params(ticketId, name, sha256, bytes, at.toString()).query(Long.class).single();
+    }
+
+    List<SlicedFile> ofTicket(long ticketId) {
+        return jdbc.sql("select * from sliced_file where ticket_id = ? order by id desc").params(ticketId)
+                .query(SlicedFileRepository::read).list();
+    }
+
+    Optional<SlicedFile> find(long ticketId, long id) {
+        return jdbc.sql("select * from sliced_file where ticket_id = ? and id = ?").params(ticketId, id)
+                .query(SlicedFileRepository::read).optional();
+    }
+
+    private static SlicedFile read(ResultSet row, int number) throws SQLException {
+        return new SlicedFile(row.getLong("id"), row.getLong("ticket_id"), row.getString("name"),
+                row.getString("sha256"), row.getLong("bytes"), Instant.parse(row.getString("taken_at")));
+    }
+}

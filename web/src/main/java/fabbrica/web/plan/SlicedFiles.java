@@ -1,0 +1,99 @@
+package fabbrica.web.plan;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.gcode.Replay;
+import fabbrica.core.gcode.SlicedFileFindings;
+import fabbrica.core.inspect.Finding;
+import fabbrica.core.inspect.Severity;
+import fabbrica.core.mesh.io.ModelArchive;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Spool;
+import fabbrica.web.platform.Caches;
+import fabbrica.web.platform.FileStore;
+import fabbrica.web.platform.FileStore.Stored;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.stereotype.Service;
+
+/** Takes in files sliced elsewhere and judges for which printer and spool they are. */
+@Service
+class SlicedFiles {
+
+    private final SlicedFileRepository repository;
+    private final FileStore files;
+    private final Inventory inventory;
+    private final Clock clock;
+    private final Cache<Key, Replay> replays = Caches.of(50).build();
+
+    SlicedFiles(SlicedFileRepository repository, FileStore files, Inventory inventory, Clock clock) {
+        this.repository = repository;
+        this.files = files;
+        this.inventory = inventory;
+        this.clock = clock;
+    }
+
+    private record Key(String sha256, Printer printer) {
+    }
+
+    /** A file on one printer. */
+    record Judged(StockPrinter printer, Estimate estimate, List<Finding> findings) {
+
+        boolean stops() {
+            return findings.stream().anyMatch(finding -> finding.severity() == Severity.BLOCK);
+        }
+    }
+
+    SlicedFile take(long ticketId, String fileName, long bytes, InputStream content) throws IOException {
+        if (bytes == 0) {
+            throw new Refusal("The file is empty.");
+        }
+        if (bytes > inventory.lab().limitBytes()) {
+            throw new Refusal("The file is over the lab's limit of %d MB.".formatted(inventory.lab().limitMb()));
+        }
+        Stored stored = files.store(content);
+        String name = ModelArchive.baseName(fileName == null ? "" : fileName);
+        long id = repository.insert(ticketId, name, stored.sha256(), stored.bytes(), clock.instant());
+        return file(ticketId, id);
+    }
+
+    List<SlicedFile> ofTicket(long ticketId) {
+        return repository.ofTicket(ticketId);
+    }
+
+    SlicedFile file(long ticketId, long id) {
+        return repository.find(ticketId, id).orElseThrow();
+    }
+
+    /** On every printer that is in order; those that can run it first. */
+    List<Judged> judge(SlicedFile file, Material material, Spool spool) {
+        List<Judged> judged = new ArrayList<>();
+        for (StockPrinter printer : inventory.printers()) {
+            if (!printer.outOfOrder()) {
+                Replay replay = replay(file, printer.printer());
+                judged.add(new Judged(printer, Estimate.of(replay, printer.printer(), material),
+                        SlicedFileFindings.of(replay, printer.printer(), material, spool)));
+            }
+        }
+        judged.sort(java.util.Comparator.comparing(Judged::stops));
+        return judged;
+    }
+
+    Replay replay(SlicedFile file, Printer printer) {
+        return replays.get(new Key(file.sha256(), printer), key -> {
+            try (InputStream in = files.source(file.name(), file.sha256()).open()) {
+                return Replay.of(in, printer);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
+    }
+}

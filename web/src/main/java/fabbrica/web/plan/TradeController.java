@@ -1,0 +1,158 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.estimate.Difference;
+import fabbrica.core.estimate.TradeTable;
+import fabbrica.core.estimate.TradeTable.Row;
+import fabbrica.core.estimate.Way;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.ticket.Plan;
+import fabbrica.web.ticket.PlanForm;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Tickets;
+import jakarta.servlet.http.HttpServletResponse;
+import java.security.Principal;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** The trade table of a ticket: what else could be done, what each way gains and loses, and the one to take. */
+@Controller
+@RequestMapping("/tickets/{id}/trade")
+class TradeController {
+
+    private final Trade trade;
+    private final Tickets tickets;
+
+    TradeController(Trade trade, Tickets tickets) {
+        this.trade = trade;
+        this.tickets = tickets;
+    }
+
+    /**
+     * A row as it is drawn, its bars in per cent of the widest.
+     *
+     * @param picks why one would take it
+     */
+    record Line(Row row, double startAt, double length, double grams, boolean inTime, String picks) {
+    }
+
+    @GetMapping
+    String table(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        return table(id, values, false, page);
+    }
+
+    @PostMapping("/stop")
+    String stop(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        trade.stop(tickets.ticket(id), plan(values));
+        return table(id, values, true, page);
+    }
+
+    /** Where the minutes between two ways went. */
+    @GetMapping("/difference")
+    String difference(@PathVariable long id, @RequestParam MultiValueMap<String, String> values,
+                      @RequestParam String first, @RequestParam String second, Model page) {
+        List<Row> rows = trade.standings(tickets.ticket(id), plan(values), true).table().rows();
+        Optional<Row> one = row(rows, first), other = row(rows, second);
+        page.addAttribute("first", one.orElse(null));
+        page.addAttribute("second", other.orElse(null));
+        page.addAttribute("differences", one.isPresent() && other.isPresent()
+                ? Difference.between(one.get().estimate(), other.get().estimate()) : List.of());
+        return "plan/trade :: difference";
+    }
+
+    /** Takes a way: the ticket's page with that plan; a part that is to lie another way or get smaller is changed. */
+    @PostMapping("/use")
+    void use(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, @RequestParam String way,
+             Principal who, HttpServletResponse response) {
+        Ticket ticket = tickets.ticket(id);
+        Plan plan = plan(values);
+        Way chosen = trade.way(ticket, plan, way)
+                .orElseThrow(() -> new Refusal("That way is no longer offered. Look at the table again."));
+        if (chosen.setupS() > 0) {
+            throw new Refusal("That nozzle is not in the printer. Mount it, then say so in the Stores.");
+        }
+        if (chosen.turned()) {
+            tickets.turn(id, trade.bestPose(ticket), who.getName());
+        }
+        if (chosen.scale() != 1) {
+            tickets.resize(id, ticket.unit(), ticket.scalePercent() * chosen.scale(), who.getName());
+        }
+        Plan taken = new Plan(plan.start(), chosen.recipe(), chosen.printer().id(), plan.spoolId());
+        response.setHeader("HX-Redirect", "/tickets/%d?%s#preview".formatted(id, PlanForm.query(taken)));
+    }
+
+    private String table(long id, MultiValueMap<String, String> values, boolean stopped, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        Plan plan = plan(values);
+        Trade.Standings standings = trade.standings(ticket, plan, stopped);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("planQuery", PlanForm.query(plan));
+        page.addAttribute("waiting", standings.waiting());
+        page.addAttribute("done", standings.done());
+        page.addAttribute("lines", lines(standings.table(), ticket.request().neededBy(), page));
+        return "plan/trade :: table";
+    }
+
+    private static List<Line> lines(TradeTable table, Instant neededBy, Model page) {
+        if (table.rows().isEmpty()) {
+            return List.of();
+        }
+        Instant from = table.rows().stream().map(Row::start).min(Comparator.naturalOrder()).orElseThrow();
+        Instant last = table.rows().stream().map(Row::ready).max(Comparator.naturalOrder()).orElseThrow();
+        Instant to = neededBy != null && neededBy.isAfter(last) && seconds(from, neededBy) < 2 * seconds(from, last)
+                ? neededBy : last;
+        double span = Math.max(1, seconds(from, to));
+        double grams = table.rows().stream().mapToDouble(row -> row.estimate().grams()).max().orElse(1);
+        page.addAttribute("from", from);
+        page.addAttribute("to", to);
+        page.addAttribute("neededAt", neededBy == null ? null : Math.clamp(100 * seconds(from, neededBy) / span, 0, 100));
+        List<Line> lines = new ArrayList<>();
+        for (Row row : table.rows()) {
+            lines.add(new Line(row, 100 * seconds(from, row.start()) / span, 100 * seconds(row.start(), row.ready()) / span,
+                    100 * row.estimate().grams() / grams, neededBy == null || row.inTime(neededBy),
+                    picks(table, row, neededBy)));
+        }
+        return lines;
+    }
+
+    private static String picks(TradeTable table, Row row, Instant neededBy) {
+        List<String> picks = new ArrayList<>();
+        if (table.fastestThatLooksRight().filter(row::equals).isPresent()) {
+            picks.add("fastest that still looks right");
+        }
+        if (table.leastPlastic().filter(row::equals).isPresent()) {
+            picks.add("least plastic");
+        }
+        if (neededBy != null && table.finestReadyBy(neededBy).filter(row::equals).isPresent()) {
+            picks.add("finest that is ready by then");
+        }
+        return String.join(", ", picks);
+    }
+
+    private static double seconds(Instant from, Instant to) {
+        return Duration.between(from, to).toMillis() / 1000.0;
+    }
+
+    private static Optional<Row> row(List<Row> rows, String change) {
+        return rows.stream().filter(row -> row.way().change().equals(change)).findFirst();
+    }
+
+    static Plan plan(MultiValueMap<String, String> values) {
+        FormValues form = new FormValues(values);
+        Optional<Plan> plan = PlanForm.read(form);
+        form.refuseIfWrong();
+        return plan.orElseThrow();
+    }
+}

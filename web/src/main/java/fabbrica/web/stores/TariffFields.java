@@ -1,0 +1,50 @@
+package fabbrica.web.stores;
+
+import fabbrica.core.estimate.Tariff;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.FormValues;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.ToDoubleFunction;
+
+/** The numbers of the lab's tariff, in the order of the values they make up; shares are entered in per cent. */
+public final class TariffFields {
+
+    public static final List<Field> ALL = List.of(
+            new Field("plasticShare", "Of the spool's price", "%", 100, Tariff::plasticShare),
+            new Field("perHour", "Machine", "an hour", 1, Tariff::perHour),
+            new Field("perKwh", "Electricity", "a kWh", 1, Tariff::perKwh),
+            new Field("wattsHeating", "Power while heating", "W", 1, Tariff::wattsHeating),
+            new Field("wattsPrinting", "Power while printing", "W", 1, Tariff::wattsPrinting),
+            new Field("labourPerHour", "Labour", "an hour", 1, Tariff::labourPerHour),
+            new Field("labourMinutes", "Labour of a print", "min", 1, Tariff::labourMinutes),
+            new Field("supportMinutes", "Taking off supports", "min", 1, Tariff::supportMinutes),
+            new Field("freeGrams", "Free a member and month", "g", 1, Tariff::freeGrams),
+            new Field("freeHours", "Free a member and month", "h", 1, Tariff::freeHours),
+            new Field("fineBelowMm", "Fine means layers below", "mm", 1, Tariff::fineBelowMm),
+            new Field("fineSurcharge", "Fine costs more", "%", 100, Tariff::fineSurcharge),
+            new Field("vat", "VAT, 0 for none", "%", 100, Tariff::vat),
+            new Field("roundedTo", "Round the total to", "", 1, Tariff::roundedTo));
+
+    private TariffFields() {
+    }
+
+    /** @param factor from the value to what is entered */
+    public record Field(String name, String label, String unit, double factor, ToDoubleFunction<Tariff> value) {
+    }
+
+    static Map<String, String> values(Tariff tariff) {
+        Map<String, String> values = new LinkedHashMap<>();
+        ALL.forEach(field -> values.put(field.name(),
+                Spoken.number(field.value().applyAsDouble(tariff) * field.factor(), 4)));
+        return values;
+    }
+
+    static Optional<Tariff> read(FormValues form) {
+        double[] n = ALL.stream().mapToDouble(field -> form.number(field.name(), field.label()) / field.factor()).toArray();
+        return form.made(() -> new Tariff(n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7], n[8], n[9], n[10], n[11], n[12],
+                n[13]));
+    }
+}

@@ -1,0 +1,223 @@
+// The layers of a toolpath: a strip of those where something happens, one large sheet to step through, and all outer
+// walls in space. Layers are fetched when they are wanted, with the next ones ahead, and kept while there is room.
+import * as THREE from '/webjars/three/build/three.module.min.js';
+
+const film = document.getElementById('film');
+const { from, query } = film.dataset;
+const count = Number(film.dataset.count);
+const sheet = document.getElementById('sheet');
+const where = document.getElementById('where');
+const slider = document.getElementById('at');
+const KEPT = 200, AHEAD = 4;
+
+// Each kind of line has a colour of the page and a dash of its own, in millimetres; nothing is told by colour alone.
+const LOOKS = {
+  adhesion: ['--quiet', [3, 1]], support: ['--quiet', [0.6, 0.6]], support_face: ['--plum', [1.2, 0.6]],
+  inner_wall: ['--green', []], outer_wall: ['--ink', []], thin_line: ['--plum', []], solid: ['--ochre', []],
+  bridge: ['--terracotta', [2, 0.6]], infill: ['--ochre', [2.4, 0.5, 0.5, 0.5]], purge: ['--plum', [0.5, 0.5]],
+  other: ['--green', []], travel: ['--terracotta', [0.25, 0.6]],
+};
+const layers = new Map();
+let outline = null, now = 0, playing = 0, most = { speed: 1, flow: 1 };
+
+const colour = name => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+async function layer(number) {
+  if (!layers.has(number)) {
+    if (layers.size > KEPT) layers.delete(layers.keys().next().value);
+    layers.set(number, fetch(`${from}/${number}?${query}`).then(response => {
+      if (!response.ok) throw new Error('no layer');
+      return response.arrayBuffer();
+    }).then(read).catch(() => { layers.delete(number); return []; }));
+  }
+  return layers.get(number);
+}
+
+function read(buffer) {
+  const data = new DataView(buffer), paths = [];
+  for (let at = 0; at < buffer.byteLength;) {
+    const points = data.getInt32(at + 20, true);
+    paths.push({
+      type: outline.types[data.getInt32(at, true)], drawnBack: data.getInt32(at + 4, true) === 1,
+      width: data.getFloat32(at + 8, true), speed: data.getFloat32(at + 12, true), flow: data.getFloat32(at + 16, true),
+      points: new Float32Array(buffer, at + 24, 2 * points),
+    });
+    at += 24 + 8 * points;
+  }
+  return paths;
+}
+
+// Draws paths so that the box of the whole print fills the canvas; y points up on the bed and down on the screen.
+function draw(canvas, paths, view, hidden) {
+  const ratio = Math.min(2, devicePixelRatio || 1);
+  const width = canvas.clientWidth || canvas.width, height = canvas.clientHeight || canvas.height;
+  canvas.width = width * ratio;
+  canvas.height = height * ratio;
+  const [x0, y0, x1, y1] = outline.box, pen = canvas.getContext('2d');
+  const scale = Math.min((width - 16) / Math.max(1, x1 - x0), (height - 16) / Math.max(1, y1 - y0)) * ratio;
+  const shiftX = canvas.width / 2 - scale * (x0 + x1) / 2, shiftY = canvas.height / 2 + scale * (y0 + y1) / 2;
+  pen.lineCap = 'round';
+  pen.lineJoin = 'round';
+  for (const path of paths) {
+    if (hidden?.has(path.type)) continue;
+    const travel = path.type === 'travel', [name, dash] = LOOKS[path.type];
+    pen.setLineDash(view === 'type' || travel ? dash.map(part => Math.max(1, part * scale)) : []);
+    pen.strokeStyle = view === 'type' || travel ? colour(name) : shade(path[view] / most[view]);
+    pen.lineWidth = travel ? ratio : Math.max(0.7 * ratio, path.width * scale * 0.8);
+    pen.beginPath();
+    for (let i = 0; i < path.points.length; i += 2) {
+      pen.lineTo(shiftX + scale * path.points[i], shiftY - scale * path.points[i + 1]);
+    }
+    pen.stroke();
+  }
+}
+
+// From the colour of the line work for slow or little to the accent for fast or much.
+function shade(part) {
+  const low = new THREE.Color(colour('--line')), high = new THREE.Color(colour('--terracotta'));
+  return `#${low.lerp(high, Math.min(1, part)).getHexString()}`;
+}
+
+function hidden() {
+  return new Set([...film.querySelectorAll('[data-type]')].filter(box => !box.checked).map(box => outline.types[box.dataset.type]));
+}
+
+async function show(number) {
+  now = Math.max(0, Math.min(count - 1, number));
+  slider.value = now + 1;
+  const seconds = outline.seconds[now];
+  const flags = [...film.querySelectorAll(`.filmstrip [data-layer="${now}"] strong`)].map(flag => flag.textContent);
+  where.textContent = `layer ${now + 1} of ${count}, top ${outline.tops[now]} mm`
+    + (seconds === undefined ? '' : `, ${Math.round(seconds)} s`) + (flags.length ? `: ${flags.join(', ')}` : '');
+  film.querySelectorAll('.filmstrip button').forEach(button => button.toggleAttribute('aria-current', Number(button.dataset.layer) === now));
+  const wanted = now, paths = await layer(now);
+  if (wanted !== now) return;
+  const view = film.querySelector('[name=view]:checked').value;
+  most = {
+    speed: Math.max(1, ...paths.filter(path => path.type !== 'travel').map(path => path.speed)),
+    flow: Math.max(0.1, ...paths.map(path => path.flow)),
+  };
+  const scale = document.getElementById('scale');
+  scale.hidden = view === 'type';
+  scale.textContent = view === 'speed' ? `Pale is slow, the accent is ${Math.round(most.speed)} mm/s, the fastest on this layer.`
+    : `Pale is little, the accent is ${most.flow.toFixed(1)} mm³/s, the most on this layer.`;
+  draw(sheet, paths, view, hidden());
+  film.dataset.shown = String(now + 1);
+  for (let ahead = 1; ahead <= AHEAD; ahead++) {
+    if (now + ahead < count) layer(now + ahead);
+    if (now - ahead >= 0 && ahead < 2) layer(now - ahead);
+  }
+}
+
+function play(on) {
+  clearInterval(playing);
+  playing = on ? setInterval(() => (now + 1 < count ? show(now + 1) : play(false)), 80) : 0;
+  const button = film.querySelector('[data-play]');
+  button.setAttribute('aria-pressed', String(on));
+  button.textContent = on ? 'Stop' : 'Play';
+}
+
+const response = await fetch(`${from}/outline?${query}`);
+if (response.ok) {
+  outline = await response.json();
+  outline.seconds ??= [];
+  for (const sample of film.querySelectorAll('[data-sample]')) {
+    const [name, dash] = LOOKS[outline.types[sample.dataset.sample]], pen = sample.getContext('2d');
+    pen.strokeStyle = colour(name);
+    pen.lineWidth = outline.types[sample.dataset.sample] === 'travel' ? 1.5 : 5;
+    pen.setLineDash(dash.map(part => part * 5));
+    pen.beginPath();
+    pen.moveTo(2, 6);
+    pen.lineTo(52, 6);
+    pen.stroke();
+  }
+  film.addEventListener('click', event => {
+    const flag = event.target.closest('[data-layer]'), step = event.target.closest('[data-step]');
+    if (flag) show(Number(flag.dataset.layer));
+    if (step) show(now + Number(step.dataset.step));
+    if (event.target.closest('[data-play]')) play(!playing);
+  });
+  film.addEventListener('change', () => show(now));
+  slider.addEventListener('input', () => show(slider.value - 1));
+  addEventListener('resize', () => show(now));
+  addEventListener('keydown', event => {
+    if (event.target.closest('input:not(#at), select, textarea, #space') || event.ctrlKey || event.metaKey || event.altKey) return;
+    const to = { ArrowRight: now + 1, ArrowLeft: now - 1, Home: 0, End: count - 1, PageUp: now + 10, PageDown: now - 10 }[event.key];
+    if (to !== undefined) {
+      event.preventDefault();
+      show(to);
+    } else if (event.key === ' ' && !event.target.closest('button')) {
+      event.preventDefault();
+      play(!playing);
+    }
+  });
+  await show(0);
+  for (const button of film.querySelectorAll('.filmstrip button')) {
+    draw(button.querySelector('canvas'), await layer(Number(button.dataset.layer)), 'type', new Set(['travel']));
+  }
+  space();
+}
+
+// All outer walls, supports paler; drawn only when something moves.
+async function space() {
+  const canvas = document.getElementById('space');
+  let renderer;
+  try {
+    renderer = new THREE.WebGLRenderer({ canvas, antialias: true, alpha: true });
+  } catch {
+    canvas.parentElement.hidden = true;
+    document.getElementById('no-space').hidden = false;
+    return;
+  }
+  const answer = await fetch(`${from}/stack?${query}`);
+  if (!answer.ok) return;
+  const data = new Float32Array(await answer.arrayBuffer()), lines = data.length / 7;
+  const places = new Float32Array(6 * lines), shades = new Float32Array(6 * lines);
+  const ink = new THREE.Color(colour('--ink')), pale = new THREE.Color(colour('--quiet'));
+  const top = Number(outline.tops.at(-1)) || 1, low = new THREE.Color(colour('--green'));
+  for (let i = 0; i < lines; i++) {
+    places.set(data.subarray(7 * i, 7 * i + 6), 6 * i);
+    const tint = data[7 * i + 6] ? pale : ink.clone().lerp(low, data[7 * i + 2] / top);
+    for (let end = 0; end < 2; end++) shades.set([tint.r, tint.g, tint.b], 6 * i + 3 * end);
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', new THREE.BufferAttribute(places, 3));
+  geometry.setAttribute('color', new THREE.BufferAttribute(shades, 3));
+  geometry.computeBoundingSphere();
+  const { center, radius } = geometry.boundingSphere;
+  const scene = new THREE.Scene();
+  scene.add(new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.7 })));
+  const camera = new THREE.PerspectiveCamera(32, 1, radius / 50, radius * 40);
+  camera.up.set(0, 0, 1);
+  let turn = -0.9, tilt = 0.5, away = 3.6;
+  const paint = () => {
+    const width = canvas.clientWidth, height = canvas.clientHeight;
+    renderer.setSize(width, height, false);
+    camera.aspect = width / height;
+    camera.position.set(center.x + away * radius * Math.cos(turn) * Math.cos(tilt),
+      center.y + away * radius * Math.sin(turn) * Math.cos(tilt), center.z + away * radius * Math.sin(tilt));
+    camera.lookAt(center);
+    camera.updateProjectionMatrix();
+    renderer.render(scene, camera);
+  };
+  const turnBy = (side, up) => {
+    turn += side;
+    tilt = Math.max(-1.5, Math.min(1.5, tilt + up));
+    paint();
+  };
+  canvas.addEventListener('pointermove', event => { if (event.buttons === 1) turnBy(-event.movementX / 120, event.movementY / 120); });
+  canvas.addEventListener('wheel', event => {
+    event.preventDefault();
+    away = Math.max(1.3, Math.min(12, away * (1 + event.deltaY / 1000)));
+    paint();
+  }, { passive: false });
+  canvas.addEventListener('keydown', event => {
+    const by = { ArrowLeft: [-0.15, 0], ArrowRight: [0.15, 0], ArrowUp: [0, 0.1], ArrowDown: [0, -0.1] }[event.key];
+    if (by) {
+      event.preventDefault();
+      turnBy(...by);
+    }
+  });
+  addEventListener('resize', paint);
+  paint();
+}
