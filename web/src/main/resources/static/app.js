@@ -56,6 +56,15 @@
     scale.dispatchEvent(new Event('input', { bubbles: true }));
   });
 
+  // Choosing what to compare in the trade table is no change of the plan around it.
+  for (const kind of ['change', 'input']) {
+    document.addEventListener(kind, event => {
+      if (!event.target.closest('#trade')) return;
+      event.stopPropagation();
+      if (kind === 'change') htmx.trigger(event.target, 'compare');
+    }, true);
+  }
+
   document.body.addEventListener('click', event => {
     const setting = event.target.closest('[data-set]');
     const field = setting && document.getElementById(setting.dataset.set);

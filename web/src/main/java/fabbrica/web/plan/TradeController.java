@@ -16,8 +16,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -102,7 +105,7 @@ class TradeController {
         page.addAttribute("waiting", standings.waiting());
         page.addAttribute("done", standings.done());
         page.addAttribute("lines", lines(standings.table(), ticket.request().neededBy(), page));
-        return "plan/trade :: table";
+        return "plan/trade :: ways";
     }
 
     private static List<Line> lines(TradeTable table, Instant neededBy, Model page) {
@@ -117,28 +120,28 @@ class TradeController {
         double grams = table.rows().stream().mapToDouble(row -> row.estimate().grams()).max().orElse(1);
         page.addAttribute("from", from);
         page.addAttribute("to", to);
-        page.addAttribute("neededAt", neededBy == null ? null : Math.clamp(100 * seconds(from, neededBy) / span, 0, 100));
+        page.addAttribute("neededAt", neededBy == null || neededBy.isAfter(to) ? null
+                : Math.max(0, 100 * seconds(from, neededBy) / span));
+        Map<String, Row> picks = picks(table, neededBy);
+        page.addAttribute("picks", picks);
         List<Line> lines = new ArrayList<>();
         for (Row row : table.rows()) {
             lines.add(new Line(row, 100 * seconds(from, row.start()) / span, 100 * seconds(row.start(), row.ready()) / span,
                     100 * row.estimate().grams() / grams, neededBy == null || row.inTime(neededBy),
-                    picks(table, row, neededBy)));
+                    picks.keySet().stream().filter(pick -> picks.get(pick) == row).collect(Collectors.joining(", "))));
         }
         return lines;
     }
 
-    private static String picks(TradeTable table, Row row, Instant neededBy) {
-        List<String> picks = new ArrayList<>();
-        if (table.fastestThatLooksRight().filter(row::equals).isPresent()) {
-            picks.add("fastest that still looks right");
+    /** What most people ask for, in their words, and the row that gives it. */
+    private static Map<String, Row> picks(TradeTable table, Instant neededBy) {
+        Map<String, Row> picks = new LinkedHashMap<>();
+        table.fastestThatLooksRight().ifPresent(row -> picks.put("fastest that still looks right", row));
+        table.leastPlastic().ifPresent(row -> picks.put("least plastic", row));
+        if (neededBy != null) {
+            table.finestReadyBy(neededBy).ifPresent(row -> picks.put("finest that is ready by then", row));
         }
-        if (table.leastPlastic().filter(row::equals).isPresent()) {
-            picks.add("least plastic");
-        }
-        if (neededBy != null && table.finestReadyBy(neededBy).filter(row::equals).isPresent()) {
-            picks.add("finest that is ready by then");
-        }
-        return String.join(", ", picks);
+        return picks;
     }
 
     private static double seconds(Instant from, Instant to) {
