@@ -38,8 +38,8 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
     }
 
     public Estimate {
-        secondsByPhase = Collections.unmodifiableMap(new EnumMap<>(secondsByPhase));
-        byPath = Collections.unmodifiableMap(new EnumMap<>(byPath));
+        secondsByPhase = copy(Phase.class, secondsByPhase);
+        byPath = copy(PathType.class, byPath);
         changes = List.copyOf(changes);
     }
 
@@ -143,6 +143,12 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
 
     public double grams(PathType type) {
         return byPath.containsKey(type) ? byPath.get(type).grams() : 0;
+    }
+
+    private static <K extends Enum<K>, V> Map<K, V> copy(Class<K> keys, Map<K, V> map) {
+        Map<K, V> copy = new EnumMap<>(keys);
+        copy.putAll(map);
+        return Collections.unmodifiableMap(copy);
     }
 
     private double sum(boolean preparation) {

@@ -90,11 +90,12 @@ public record Tariff(double plasticShare, double perHour, double perKwh, double 
         if (rate != 1) {
             sum += add(items, "Member's rate", "%s %%".formatted(Spoken.number(rate * 100, 0)), sum * (rate - 1), currency);
         }
-        double withVat = Math.max(0, sum) * (1 + vat);
-        add(items, "VAT", Spoken.number(vat * 100, 1) + " %", withVat - Math.max(0, sum), currency);
+        double included = add(items, "VAT", Spoken.number(vat * 100, 1) + " %", Math.max(0, sum) * vat, currency);
         BigDecimal step = BigDecimal.valueOf(roundedTo);
-        BigDecimal total = BigDecimal.valueOf(withVat).divide(step, 0, RoundingMode.HALF_UP).multiply(step);
-        return new Quote(items, new Money(total, currency), Money.of(withVat - Math.max(0, sum), currency));
+        BigDecimal exact = BigDecimal.valueOf(Math.max(0, sum) + included);
+        Money total = new Money(exact.divide(step, 0, RoundingMode.HALF_UP).multiply(step), currency);
+        add(items, "Rounding", "", total.amount().doubleValue() - sum - included, currency);
+        return new Quote(items, total, Money.of(included, currency));
     }
 
     /** What a member has had free this month. */
@@ -103,10 +104,12 @@ public record Tariff(double plasticShare, double perHour, double perKwh, double 
         public static final Used NOTHING = new Used(0, 0);
     }
 
+    /** Adds what is worth at least the smallest coin. @return what was added, rounded, so that the items add up */
     private static double add(List<Item> items, String what, String quantity, double amount, Currency currency) {
-        if (Math.abs(amount) > 1e-9) {
-            items.add(new Item(what, quantity, Money.of(amount, currency)));
+        Money money = Money.of(amount, currency);
+        if (money.amount().signum() != 0) {
+            items.add(new Item(what, quantity, money));
         }
-        return amount;
+        return money.amount().doubleValue();
     }
 }

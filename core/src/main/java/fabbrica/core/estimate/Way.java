@@ -18,11 +18,6 @@ public record Way(Printer printer, Recipe recipe, boolean turned, double scale, 
         return new Way(printer, other, turned, scale, difference, setupS);
     }
 
-    /** Whether nothing but speeds differs, so that the same toolpath serves. */
-    public boolean sameToolpath(Way other) {
-        return turned == other.turned && scale == other.scale && recipe.geometry().equals(other.recipe.geometry());
-    }
-
     /**
      * Whether this way is in no respect worse than the other but for time and plastic: layers as fine, nozzle as fine,
      * walls as thick, as much inside, as slow, supported as well, as large.

@@ -114,6 +114,19 @@ final class DemoModels {
     }
 
     /** A mushroom: its cap hangs over air. */
+    /** A figure with a gallery that hangs over and a dome. */
+    static Mesh lighthouse() {
+        double[] profile = new double[2 * 22];
+        double[] foot = {0, 0, 20, 0, 20, 3, 14, 7, 10, 50, 15, 55, 15, 58, 9, 58, 9, 68, 11, 68, 11, 70};
+        System.arraycopy(foot, 0, profile, 0, foot.length);
+        for (int i = 0; i < 11; i++) {
+            double angle = Math.PI / 2 * (i + 1) / 11;
+            profile[foot.length + 2 * i] = i == 10 ? 0 : 10 * Math.cos(angle);
+            profile[foot.length + 2 * i + 1] = 70 + 9 * Math.sin(angle);
+        }
+        return revolution(profile, 64);
+    }
+
     static Mesh mushroom() {
         return revolution(new double[] {0, 0, 14, 0, 9, 30, 9, 38, 30, 38, 28, 48, 18, 58, 0, 62}, 64);
     }

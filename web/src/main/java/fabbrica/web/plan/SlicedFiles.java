@@ -47,7 +47,7 @@ class SlicedFiles {
     /** A file on one printer. */
     record Judged(StockPrinter printer, Estimate estimate, List<Finding> findings) {
 
-        boolean stops() {
+        public boolean stops() {
             return findings.stream().anyMatch(finding -> finding.severity() == Severity.BLOCK);
         }
     }

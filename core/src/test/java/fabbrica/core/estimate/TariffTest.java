@@ -1,0 +1,66 @@
+package fabbrica.core.estimate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fabbrica.core.estimate.Tariff.Item;
+import fabbrica.core.estimate.Tariff.Quote;
+import fabbrica.core.estimate.Tariff.Used;
+import fabbrica.core.recipe.Spool;
+import java.math.BigDecimal;
+import java.util.Currency;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+/** Quotes worked out by hand: 100 g at 25 a kilogram, 2 h, of them 6 min getting ready. */
+class TariffTest {
+
+    private static final Spool SPOOL = new Spool("1", "pla", "any", 1000, 25, Currency.getInstance("EUR"));
+    private static final Estimate PRINT = new Estimate(Map.of(Phase.HEAT_BED, 360.0, Phase.OUTER_WALL, 6840.0), Map.of(), 80_645, 33_529,
+            100, 0, 100, List.of());
+
+    @Test
+    void a_lab_that_asks_for_plastic_alone_asks_for_its_price() {
+        assertThat(quote(Tariff.PLASTIC_ONLY, Used.NOTHING, 0, 1).total()).hasToString("2.50 EUR");
+        assertThat(Tariff.PLASTIC_ONLY.quote(PRINT, 0.2, 3, SPOOL, Used.NOTHING, 0, 1).total()).hasToString("7.50 EUR");
+    }
+
+    @Test
+    void machine_power_labour_and_failures_come_on_top() {
+        // 2.50 + 2 h × 1.20 + (360 s × 300 W + 6840 s × 120 W = 0.258 kWh) × 0.40 + 12 min × 20 an hour = 9.00;
+        // of ten runs one fails: 9.00 × 0.1 / 0.9 = 1.00.
+        Tariff tariff = new Tariff(1, 1.2, 0.4, 300, 120, 20, 12, 15, 0, 0, 0, 0, 0, 0.01);
+        Quote quote = quote(tariff, Used.NOTHING, 0.1, 1);
+        assertThat(amounts(quote)).containsExactly("Plastic 2.50", "Machine 2.40", "Electricity 0.10", "Labour 4.00",
+                "For prints that fail 1.00");
+        assertThat(quote.total()).hasToString("10.00 EUR");
+    }
+
+    @Test
+    void what_is_free_this_month_is_taken_off_as_far_as_it_is_left() {
+        Tariff tariff = new Tariff(1, 1, 0, 0, 0, 0, 0, 0, 80, 1, 0, 0, 0, 0.01);
+        assertThat(quote(tariff, Used.NOTHING, 0, 1).total()).hasToString("1.50 EUR");
+        assertThat(quote(tariff, new Used(60, 5), 0, 1).total()).hasToString("4.00 EUR");
+        assertThat(quote(tariff, new Used(500, 5), 0, 1).total()).hasToString("4.50 EUR");
+    }
+
+    @Test
+    void fine_layers_member_rates_vat_and_rounding_follow_in_this_order() {
+        Tariff tariff = new Tariff(1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0.25, 0.2, 0.19, 0.05);
+        Quote quote = quote(tariff, Used.NOTHING, 0, 0.5);
+        // (2.50 + 20 %) × ½ = 1.50, + 19 % = 1.785 → 1.79, to the next 0.05: 1.80.
+        assertThat(amounts(quote)).containsExactly("Plastic 2.50", "Fine layers 0.50", "Member's rate -1.50", "VAT 0.29",
+                "Rounding 0.01");
+        assertThat(quote.total()).hasToString("1.80 EUR");
+        assertThat(quote.items().stream().map(item -> item.amount().amount()).reduce(BigDecimal.ZERO, BigDecimal::add))
+                .isEqualByComparingTo(quote.total().amount());
+    }
+
+    private static Quote quote(Tariff tariff, Used used, double failures, double rate) {
+        return tariff.quote(PRINT, 0.2, 1, SPOOL, used, failures, rate);
+    }
+
+    private static List<String> amounts(Quote quote) {
+        return quote.items().stream().map((Item item) -> item.what() + " " + item.amount().amount()).toList();
+    }
+}

@@ -1,0 +1,121 @@
+package fabbrica.web;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.Download;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.FilePayload;
+import fabbrica.core.gcode.GcodeFile;
+import fabbrica.core.gcode.Replay;
+import fabbrica.core.gcode.SlicedFileFindings;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.TestPropertySource;
+
+/** From a figure that would be late to the way that makes it, its layers, and the right file instead of a wrong one. */
+@DemoLabTest
+@TestPropertySource(properties = "fabbrica.data=target/plan-lab")
+class PlanStoryTest {
+
+    @LocalServerPort
+    private int port;
+    @Autowired
+    private Tickets tickets;
+    @Autowired
+    private Inventory inventory;
+
+    @Test
+    void a_figure_that_would_be_late_is_ready_in_time_and_gets_the_right_file() throws IOException {
+        long id = tickets.inStates(TicketState.ACCEPTED).stream()
+                .filter(ticket -> ticket.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
+        List<String> scriptErrors = new ArrayList<>();
+        try (InBrowser browser = new InBrowser(port)) {
+            Page page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+            page.onPageError(scriptErrors::add);
+
+            page.navigate(browser.at("/tickets/" + id));
+            assertThat(page.locator("#preview")).containsText("■ too late for");
+            button(page, "What else could be done?").click();
+            Locator late = page.locator("#trade tr.plan");
+            assertThat(late).containsText("■");
+            assertThat(page.locator("#trade progress")).hasCount(0,
+                    new com.microsoft.playwright.assertions.LocatorAssertions.HasCountOptions().setTimeout(120_000));
+            assertThat(page.locator("#trade table.trade")).containsText("Ready");
+            page.locator("#trade [name=second]").nth(1).check();
+            assertThat(page.locator("#difference")).containsText("Where the minutes go");
+            button(page, "finest that is ready by then").click();
+            assertThat(page.locator("#preview")).containsText("● in time for");
+
+            page.getByText("Look through the layers").click();
+            assertThat(page.locator("#where")).containsText("first layer");
+            page.locator(".filmstrip button").last().click();
+            assertThat(page.locator("#where")).containsText("top");
+            page.keyboard().press("ArrowLeft");
+            assertThat(page.locator("#where")).not().containsText(": top");
+            page.locator("[name=view][value=speed]").check();
+            assertThat(page.locator("#scale")).containsText("the fastest on this layer");
+            assertThat((Boolean) page.evaluate("() => { const c = document.getElementById('sheet'); const d = c.getContext('2d')"
+                    + ".getImageData(0, 0, c.width, c.height).data; return d.some(v => v > 0); }")).isTrue();
+
+            page.getByText("Back to ticket").click();
+            String printer = page.locator("[name=printer]:checked").inputValue();
+            Download right = page.waitForDownload(() -> page.getByText("File for this printer").click());
+            assertThat(right.suggestedFilename()).startsWith("ticket-" + id + "-lighthouse_").endsWith(".gcode");
+            Printer assigned = inventory.printer(printer).orElseThrow().printer();
+            byte[] file = Files.readAllBytes(right.path());
+            try (InputStream in = Files.newInputStream(right.path())) {
+                assertThat(SlicedFileFindings.of(Replay.of(in, assigned), assigned, BuiltIn.PLA, null)).isEmpty();
+            }
+
+            page.getByText("Sliced already?").click();
+            page.locator("#sliced").setInputFiles(new FilePayload("from-home.gcode", "text/plain", forAnotherPrinter()));
+            button(page, "Check it").click();
+            assertThat(page.locator("main")).containsText("■ Not for Door bench");
+            assertThat(page.locator("main")).containsText("the file was made for another printer");
+            assertThat(page.locator("main")).containsText("It heats the nozzle to 240 °C");
+            page.locator("#sliced").setInputFiles(new FilePayload(right.suggestedFilename(), "text/plain", file));
+            button(page, "Check it").click();
+            assertThat(page.locator("section.strip").first()).containsText("● For " + assigned.name());
+            page.getByText("Look through its layers").first().click();
+            assertThat(page.locator("#where")).containsText("first layer");
+        }
+        assertThat(scriptErrors).isEmpty();
+    }
+
+    /** For a bed of 350 mm and of PETG, out at its far side. */
+    private static byte[] forAnotherPrinter() throws IOException {
+        Printer large = BuiltIn.printer("large").orElseThrow();
+        Recipe recipe = StartingPoint.DAILY_BREAD.recipe(large.nozzle(), large.kinematics());
+        Mesh box = Shapes.box(30, 30, 3);
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        new GcodeFile(Toolpath.of(box, recipe, Progress.IGNORED), recipe, large, BuiltIn.PETG, 300, 300, List.of("a friend's"))
+                .write(out);
+        return out.toByteArray();
+    }
+
+    private static Locator button(Page page, String name) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+}

@@ -1,0 +1,150 @@
+package fabbrica.web.plan;
+
+import static fabbrica.web.Steps.open;
+import static fabbrica.web.Steps.send;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.not;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.multipart;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.header;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
+
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.LineWork;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.recipe.Supports;
+import fabbrica.web.DemoLabTest;
+import fabbrica.web.Steps;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.ticket.Plan;
+import fabbrica.web.ticket.PlanForm;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.mock.web.MockMultipartFile;
+import org.springframework.test.web.servlet.MockMvc;
+
+@DemoLabTest
+class PlanPagesTest {
+
+    @Autowired
+    private MockMvc mvc;
+    @Autowired
+    private Steps steps;
+
+    @Test
+    void a_plan_comes_back_from_its_form_as_it_was() {
+        Recipe recipe = steps.everyday().with(Supports.of(Supports.Where.EVERYWHERE).withAngle(50)).with(LineWork.USUAL
+                .withSeam(LineWork.Seam.REAR).withChanges(List.of(4.0, 12.5)).withVariableLayers(true).withThinLines(false));
+        assertThat(PlanForm.read(new FormValues(with(recipe))).orElseThrow().recipe()).isEqualTo(recipe);
+    }
+
+    @Test
+    void impossible_values_are_refused_in_place_with_what_is_allowed() throws Exception {
+        long id = steps.accepted(Shapes.box(20, 20, 10), 1);
+        String preview = "/tickets/" + id + "/plan/preview?" + query(steps.everyday(), "door", 1);
+        mvc.perform(open(preview.replace("supportAngle=45", "supportAngle=95")))
+                .andExpect(content().string(containsString("Support angle must be between 0 and 89 °; 95 was given.")));
+        mvc.perform(open(preview.replace("changes=", "changes=soon")))
+                .andExpect(content().string(containsString("Filament changes are heights in mm")));
+        mvc.perform(open(preview.replace("layerHeight=0.2", "layerHeight=0.35")))
+                .andExpect(content().string(containsString("outside the 0.4 mm nozzle&#39;s window (0.08 to 0.28 mm)")));
+        mvc.perform(open(preview.replace("lineWidth=0.42", "lineWidth=0")))
+                .andExpect(content().string(containsString("Line width must be between")));
+    }
+
+    @Test
+    void the_layers_come_as_an_outline_and_one_by_one() throws Exception {
+        long id = steps.accepted(Shapes.box(20, 20, 4), 1);
+        String query = query(steps.everyday(), "door", 1);
+        mvc.perform(open("/tickets/" + id + "/layers?" + query)).andExpect(status().isOk())
+                .andExpect(content().string(containsString("20 layers for Door bench")));
+        mvc.perform(open("/tickets/" + id + "/layers/outline?" + query)).andExpect(jsonPath("$.tops.length()").value(20))
+                .andExpect(jsonPath("$.seconds.length()").value(20)).andExpect(jsonPath("$.tops[0]").value("0.24"));
+        byte[] layer = mvc.perform(open("/tickets/" + id + "/layers/5?" + query)).andReturn().getResponse().getContentAsByteArray();
+        ByteBuffer data = ByteBuffer.wrap(layer).order(ByteOrder.LITTLE_ENDIAN);
+        int paths = 0;
+        while (data.hasRemaining()) {
+            data.position(data.position() + 20);
+            int points = data.getInt();
+            assertThat(points).isGreaterThan(1);
+            data.position(data.position() + 8 * points);
+            paths++;
+        }
+        assertThat(paths).isGreaterThan(5);
+        assertThat(mvc.perform(open("/tickets/" + id + "/layers/stack?" + query)).andReturn().getResponse()
+                .getContentAsByteArray().length % 28).isZero();
+    }
+
+    @Test
+    void the_quote_names_plastic_and_total_and_asks_for_a_spool_first() throws Exception {
+        long id = steps.accepted(Shapes.box(20, 20, 4), 2), spool = steps.spool("pla", 500);
+        mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool)))
+                .andExpect(content().string(containsString("2 copies"))).andExpect(content().string(containsString("Total")));
+        mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool).replaceFirst("spool=\\d+", "spool=")))
+                .andExpect(status().isUnprocessableContent()).andExpect(content().string(containsString("Choose a spool first")));
+    }
+
+    @Test
+    void a_file_is_only_written_for_a_printer_that_can_do_it() throws Exception {
+        long holed = steps.accepted(Shapes.without(Shapes.box(20, 20, 4), 1), 1), good = steps.accepted(Shapes.box(20, 20, 4), 1);
+        long abs = steps.spool("abs", 500);
+        mvc.perform(open("/tickets/" + holed + "/gcode?" + query(steps.everyday(), "door", 1)))
+                .andExpect(content().string(containsString("a finding that stops the print")));
+        mvc.perform(open("/tickets/" + good + "/gcode?" + query(steps.everyday(), "door", abs)))
+                .andExpect(content().string(containsString("ABS is not allowed on this printer.")));
+        mvc.perform(open("/tickets/" + good + "/gcode?" + query(steps.everyday(), "door", 1)))
+                .andExpect(header().string("Content-Disposition", containsString("ticket-" + good + "-part_door-bench_pla_0h")))
+                .andExpect(content().string(containsString("; Ticket " + good)))
+                .andExpect(content().string(containsString("Try it on this very machine first")));
+    }
+
+    @Test
+    void the_trade_table_fills_and_can_be_stopped() throws Exception {
+        long id = steps.accepted(Shapes.box(25, 20, 4), 1);
+        String query = query(steps.everyday(), "door", 1);
+        mvc.perform(send("/tickets/" + id + "/trade/stop?" + query))
+                .andExpect(content().string(not(containsString("still being worked out"))));
+        String page = "";
+        for (int i = 0; i < 300 && !page.contains("layers of 0.28 mm"); i++) {
+            page = mvc.perform(open("/tickets/" + id + "/trade?" + query)).andReturn().getResponse().getContentAsString();
+            Thread.sleep(100);
+        }
+        assertThat(page).contains("as planned").contains("layers of 0.28 mm").contains("fastest that still looks right");
+        mvc.perform(send("/tickets/" + id + "/trade/use?" + query).param("way", "layers of 0.28 mm"))
+                .andExpect(header().string("HX-Redirect", containsString("layerHeight=0.28")));
+        mvc.perform(send("/tickets/" + id + "/trade/use?" + query).param("way", "by magic"))
+                .andExpect(content().string(containsString("no longer offered")));
+    }
+
+    @Test
+    void whatever_is_handed_over_as_sliced_gets_a_clear_answer() throws Exception {
+        long id = steps.accepted(Shapes.box(20, 20, 4), 1);
+        String address = "/tickets/" + id + "/sliced";
+        mvc.perform(multipart(address).file(new MockMultipartFile("file", "junk.gcode", "text/plain", new byte[5000]))
+                .with(user("mira").roles("COORDINATOR")).with(csrf())).andExpect(status().is3xxRedirection());
+        mvc.perform(open(address)).andExpect(content().string(containsString("The file lays no line of plastic.")))
+                .andExpect(content().string(containsString("■ Not for Door bench")));
+        mvc.perform(multipart(address).file(new MockMultipartFile("file", "empty.gcode", "text/plain", new byte[0]))
+                .with(user("mira").roles("COORDINATOR")).with(csrf()))
+                .andExpect(content().string(containsString("The file is empty.")));
+    }
+
+    private static org.springframework.util.MultiValueMap<String, String> with(Recipe recipe) {
+        var values = PlanForm.values(recipe);
+        values.set("printer", "door");
+        values.set("spool", "1");
+        return values;
+    }
+
+    private static String query(Recipe recipe, String printer, long spool) {
+        return PlanForm.query(new Plan(StartingPoint.DAILY_BREAD, recipe, printer, spool));
+    }
+}
