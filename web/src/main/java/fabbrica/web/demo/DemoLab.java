@@ -274,7 +274,7 @@ class DemoLab implements SmartInitializingSingleton {
         tickets.decline(taken("key-tag.stl", DemoModels.keyTag()), "Forty more of the same: over fair use.", WHO);
         clock.put(now.minus(Duration.ofMinutes(5)));
         parcelOfTroubles();
-        accepted("lighthouse.stl", DemoModels.lighthouse(), 2, Purpose.DISPLAY, 5, 1);
+        accepted("lighthouse.stl", DemoModels.lighthouse(), 2, Purpose.DISPLAY, 3, 1);
     }
 
     /** An archive with a specimen for each finding, waiting to be sorted. */

@@ -190,10 +190,10 @@ class StoresController {
         LocalTime opens = time(form, "opens", "Opens");
         LocalTime closes = time(form, "closes", "Closes");
         form.made(() -> OutOfRange.check("File limit", limit, 1, 2000));
-        Optional<Tariff> tariff = TariffFields.read(form);
         if (form.fine() && !opens.isBefore(closes)) {
             form.problem("The lab has to open before it closes.");
         }
+        Optional<Tariff> tariff = TariffFields.read(form);
         if (!form.fine()) {
             return form("lab", "settings", values, form.problems(), page);
         }

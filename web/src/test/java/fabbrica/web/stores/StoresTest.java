@@ -9,7 +9,9 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.core.bed.Bed;
+import fabbrica.core.estimate.Tariff;
 import fabbrica.web.DemoLabTest;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -68,6 +70,7 @@ class StoresTest {
                 new Bed.Zone(200, 0, 220, 20));
         assertThat(added.printer().kinematics().maxFlowMm3S()).isEqualTo(11);
         assertThat(added.limits().narrowestGapMm()).isEqualTo(0.4);
+        assertThat(added.printer().preparation().flowS()).isEqualTo(90);
         assertThat(added.raftAlways()).isTrue();
         assertThat(added.printer().materialIds()).containsExactly("pla");
         assertThat(glass.printer().bed().keepOut()).hasSize(1);
@@ -100,6 +103,26 @@ class StoresTest {
                 .andExpect(content().string(containsString("The lab has to open before it closes.")));
     }
 
+    @Test
+    void what_a_print_costs_is_kept_with_the_lab() throws Exception {
+        Lab lab = inventory.lab();
+        Tariff tariff = new Tariff(1.2, 0.8, 0.35, 300, 120, 20, 10, 15, 100, 5, 0.15, 0.2, 0.19, 0.05);
+        mvc.perform(labForm(TariffFields.values(tariff))).andExpect(redirectedUrl("/stores"));
+        assertThat(inventory.lab().tariff()).isEqualTo(tariff);
+        inventory.save(lab);
+        Map<String, String> dear = TariffFields.values(tariff);
+        dear.put("vat", "190");
+        mvc.perform(labForm(dear)).andExpect(content().string(containsString("VAT must be between 0 and 100 %; 190 was given.")));
+        assertThat(inventory.lab().tariff()).isEqualTo(Tariff.PLASTIC_ONLY);
+    }
+
+    private static MockHttpServletRequestBuilder labForm(Map<String, String> tariff) {
+        MockHttpServletRequestBuilder form = send("/stores/lab/settings").param("name", "Harbour Street Workshop")
+                .param("currency", "EUR").param("limitMb", "200").param("opens", "10:00").param("closes", "20:00");
+        tariff.forEach(form::param);
+        return form;
+    }
+
     private static MockHttpServletRequestBuilder printerForm(String address, String name, String zones) {
         return send(address).param("name", name).param("nozzleId", "1").param("width", "220").param("depth", "220")
                 .param("height", "250").param("filamentMm", "1.75").param("maxNozzleC", "260").param("maxBedC", "100")
@@ -107,6 +130,6 @@ class StoresTest {
                 .param("cornerSpeed", "8").param("zSpeed", "10").param("maxFlow", "11").param("narrowestGap", "0.4").param("longestBridge", "12").param("raftAlways", "on").param("retractionMm", "1")
                 .param("retractionSpeed", "40").param("bedCPerS", "0.25").param("nozzleCPerS", "2.5")
                 .param("homingS", "25").param("levellingS", "120").param("purgeS", "20").param("purgeMm3", "60")
-                .param("materialId", "pla");
+                .param("flowS", "90").param("pictureS", "0").param("endS", "5").param("materialId", "pla");
     }
 }
