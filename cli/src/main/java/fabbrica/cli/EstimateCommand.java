@@ -21,6 +21,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import org.apache.commons.cli.ParseException;
 
 /** {@code estimate FILE --printer ID}: time, filament and cost of a model or of a sliced file on a built-in printer. */
@@ -41,8 +42,7 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
                 laid.fit()));
         Estimate estimate = Estimate.of(laid.mesh(), print.recipe(), print.printer(), print.material(), Progress.IGNORED);
         warnings.addAll(estimate.warnings());
-        Map<String, Object> json = json(estimate, print.material(), warnings);
-        json.put("recipe", print.recipeJson());
+        Map<String, Object> json = json(estimate, print.material(), Optional.of(print.recipeJson()), warnings);
         print(name, estimate, print.printer(), print.material(), json, warnings, arguments.json());
         return Fabbrica.FINE;
     }
@@ -58,7 +58,7 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
         List<Finding> findings = SlicedFileFindings.of(replay, print.printer(), print.material(), null);
         List<String> warnings = findings.stream().map(Finding::message).toList();
         Estimate estimate = Estimate.of(replay, print.printer(), print.material());
-        Map<String, Object> object = json(estimate, print.material(), warnings);
+        Map<String, Object> object = json(estimate, print.material(), Optional.empty(), warnings);
         object.put("findings", findings.stream().map(finding -> Json.object("code", finding.code().code(),
                 "severity", finding.severity().name().toLowerCase(Locale.ROOT), "message", finding.message(),
                 "why", finding.why(), "advice", finding.advice())).toList());
@@ -67,25 +67,29 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
                 ? Fabbrica.BLOCKED : Fabbrica.FINE;
     }
 
-    private static Map<String, Object> json(Estimate estimate, Material material, List<String> warnings) {
+    private static Map<String, Object> json(Estimate estimate, Material material, Optional<Map<String, Object>> recipe,
+                                            List<String> warnings) {
         Money cost = cost(estimate, material);
         Map<String, Object> phases = new LinkedHashMap<>();
         estimate.secondsByPhase().forEach((phase, seconds) -> phases.put(phase.code(), seconds));
         Map<String, Object> paths = new LinkedHashMap<>();
         estimate.byPath().forEach((type, share) -> paths.put(type.code(),
                 Json.object("s", share.seconds(), "mm", share.lengthMm(), "g", share.grams())));
-        return Json.object(
+        Map<String, Object> json = Json.object(
                 "time_s", Json.object("total", estimate.totalSeconds(), "prepare", estimate.prepareSeconds(),
                         "print", estimate.printSeconds(), "by_phase", phases),
                 "filament", Json.object("mm", estimate.filamentMm(), "mm3", estimate.filamentMm3(),
                         "g", estimate.grams()),
                 "cost", Json.object("amount", cost.amount(), "currency", cost.currency().getCurrencyCode()),
-                "layers", estimate.layers(),
+                "layers", estimate.layers());
+        recipe.ifPresent(values -> json.put("recipe", values));
+        json.putAll(Json.object(
                 "range_s", Json.object("earliest", estimate.earliestSeconds(), "latest", estimate.latestSeconds()),
                 "by_path", paths, "support_g", estimate.supportG(),
                 "changes", estimate.changes().stream().map(change -> Json.object("planned_mm", change.plannedMm(),
                         "lands_at_mm", change.landsAtMm(), "layer", change.layer() + 1)).toList(),
-                "warnings", warnings);
+                "warnings", warnings));
+        return json;
     }
 
     private void print(String name, Estimate estimate, Printer printer, Material material, Map<String, Object> json,

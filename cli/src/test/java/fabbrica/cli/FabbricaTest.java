@@ -190,7 +190,20 @@ class FabbricaTest {
     @ParameterizedTest
     @CsvSource(delimiter = '|', value = {
         "check|Name a file: STL, OBJ, 3MF, PLY, AMF, or a ZIP archive with them.",
-        "slice x.stl|The commands are: check FILE…, repair IN OUT, convert IN OUT and estimate FILE --printer ID.",
+        "print x.stl|The commands are: check FILE…, repair IN OUT, convert IN OUT, estimate FILE --printer ID, "
+                + "slice IN -o OUT.gcode --printer ID and trade IN --printer ID.",
+        "slice x.stl --printer small|Name the file to write with -o.",
+        "estimate x.stl --printer fast --layer-height 0.4|Layer height must be between 0.08 and 0.28 mm for a nozzle of 0.4 mm; "
+                + "0.4 was given.",
+        "estimate x.stl --printer fast --support-angle 95|Support angle must be between 0 and 89 °; 95 was given.",
+        "estimate x.stl --printer fast --line-width 0|Line width must be between 0.24 and 4 mm; 0 was given.",
+        "estimate x.stl --printer fast --walls 0 --infill 0 --top 0 --bottom 0|A recipe without walls, infill, top and bottom "
+                + "prints nothing.",
+        "estimate x.stl --printer fast --jerk 8 --junction-deviation 0.02|Corners are limited either by --jerk or by "
+                + "--junction-deviation.",
+        "estimate x.stl --printer fast --supports some|There is no kind of support “some”; choose one of none, bed, everywhere.",
+        "estimate x.stl --printer fast --change-at high|--change-at takes heights in mm with commas between; “high” was given.",
+        "trade x.stl --printer fast --needed-by soon|There is no file x.stl.",
         "repair x.stl|Name the file to read and the file to write.",
         "convert x.stl y.stl|There is no file x.stl.",
         "estimate x.stl|Name a printer with --printer: small, standard, large, fast.",
@@ -205,6 +218,58 @@ class FabbricaTest {
         assertThat(run(words.toArray(String[]::new))).isEqualTo(2);
         assertThat(err.toString()).isEqualTo(sentence + "\n");
         assertThat(json().get("error").get("message").asString()).isEqualTo(sentence);
+    }
+
+    @Test
+    void the_finer_options_reach_the_estimate() throws IOException {
+        String table = stl("table.stl", Shapes.together(Shapes.box(10, 10, 10.5).moved(10, 10, 0), Shapes.box(30, 30, 2).moved(0, 0, 10)));
+        run("estimate", table, "--printer", "standard", "--json");
+        double plain = json().get("time_s").get("total").asDouble();
+        assertThat(json().get("support_g").asDouble()).isZero();
+        run("estimate", table, "--printer", "standard", "--json", "--supports", "bed", "--support-angle", "50", "--change-at", "4,9",
+                "--prepare", "fresh", "--travel-speed", "90", "--outer-speed", "20", "--first-layer-speed", "15", "--jerk", "6");
+        JsonNode json = json();
+        assertThat(json.get("support_g").asDouble()).isPositive();
+        assertThat(json.get("by_path").get("outer_wall").get("s").asDouble()).isGreaterThan(0);
+        assertThat(names(json.get("by_path").get("outer_wall"))).containsExactly("s", "mm", "g");
+        assertThat(json.get("time_s").get("by_phase").get("level")).isNull();
+        assertThat(json.get("time_s").get("by_phase").get("change").asDouble()).isEqualTo(240);
+        assertThat(json.get("changes").get(0).get("lands_at_mm").asDouble()).isCloseTo(4.04, within(1e-9));
+        assertThat(json.get("time_s").get("total").asDouble()).isGreaterThan(plain);
+        run("estimate", table, "--printer", "standard", "--json", "--count", "4", "--variable-layers", "--adhesion", "ears", "--pattern",
+                "gyroid", "--junction-deviation", "0.02");
+        assertThat(json().get("filament").get("g").asDouble()).isPositive();
+        assertThat(run("estimate", table, "--printer", "small", "--json", "--count", "30")).isEqualTo(2);
+        assertThat(json().get("error").get("message").asString()).contains("30 copies do not fit on one bed of Small");
+    }
+
+    @Test
+    void what_is_sliced_reads_back_as_estimated_and_is_told_from_another_printers() throws IOException {
+        String box = stl("box.stl", Shapes.box(150, 20, 6)), file = folder.resolve("box.gcode").toString();
+        run("estimate", box, "--printer", "standard", "--json");
+        double promised = json().get("time_s").get("total").asDouble(), grams = json().get("filament").get("g").asDouble();
+        assertThat(run("slice", box, "-o", file, "--printer", "standard", "--json")).isZero();
+        assertThat(run("estimate", file, "--printer", "standard", "--json")).isZero();
+        assertThat(json().get("time_s").get("total").asDouble()).isCloseTo(promised, within(promised * 0.001));
+        assertThat(json().get("filament").get("g").asDouble()).isCloseTo(grams, within(grams * 0.001));
+        assertThat(json().get("findings")).isEmpty();
+        assertThat(run("estimate", file, "--printer", "small", "--json")).isEqualTo(1);
+        assertThat(json().get("findings").get(0).get("code").asString()).isEqualTo("off-bed");
+        assertThat(run("slice", box, "-o", file, "--printer", "small", "--material", "abs")).isEqualTo(2);
+        assertThat(err.toString()).contains("ABS is not allowed on this printer.");
+    }
+
+    @Test
+    void the_trade_table_names_what_makes_it_in_time() throws IOException {
+        String figure = stl("figure.stl", Shapes.cone(9, 3, 24, 40));
+        assertThat(run("trade", figure, "--printer", "standard", "--json", "--start", "2026-05-04T12:00+00:00",
+                "--needed-by", "2026-05-04T12:28+00:00")).isZero();
+        JsonNode json = json();
+        assertThat(json.get("rows").get(0).get("change").asString()).isEqualTo("as planned");
+        assertThat(json.get("rows").size()).isGreaterThan(6);
+        assertThat(json.get("fastest_that_looks_right").asString()).isNotEmpty();
+        assertThat(run("trade", figure, "--printer", "standard")).isZero();
+        assertThat(out.toString()).contains("as planned").contains("The plan.");
     }
 
     @Test

@@ -49,7 +49,8 @@ class FindingsTest {
     @Test
     void every_code_but_that_of_the_beds_is_raised_here() {
         List<Code> raised = shapes().map(arguments -> (Code) arguments.get()[0]).toList();
-        assertThat(Arrays.stream(Code.values()).filter(code -> !raised.contains(code)))
+        // Codes after the last of them are about files sliced elsewhere.
+        assertThat(Arrays.stream(Code.values()).filter(code -> code.compareTo(Code.TIPS_OVER) <= 0 && !raised.contains(code)))
                 .containsExactlyInAnyOrder(Code.DEGENERATE, Code.TOO_BIG);
     }
 

@@ -82,6 +82,74 @@ class MotionTest {
     }
 
     @Test
+    void a_jerk_limit_holds_for_each_axis_by_itself() {
+        // At a right angle each axis changes by the whole speed: 10 mm/s; at 45° the second axis by sin 45° of it.
+        assertThat(seconds(corner(new Cornering.Jerk(10), 90))).isCloseTo(2 * MoveQueue.seconds(100, 0, 10, 50, 500), within(1e-9));
+        assertThat(seconds(corner(new Cornering.Jerk(10), 45)))
+                .isCloseTo(2 * MoveQueue.seconds(100, 0, 10 / Math.sin(Math.PI / 4), 50, 500), within(1e-9));
+    }
+
+    @Test
+    void a_corner_that_may_stray_is_an_arc_of_its_radius() {
+        // An arc that strays by d from a right angle has r = d / (√2 − 1); on it v² = a·r, textbook circular motion.
+        double speed = Math.sqrt(500 * 0.05 / (Math.sqrt(2) - 1));
+        assertThat(seconds(corner(new Cornering.Deviation(0.05), 90)))
+                .isCloseTo(2 * MoveQueue.seconds(100, 0, speed, 50, 500), within(1e-9));
+    }
+
+    @Test
+    void a_queue_too_long_to_wait_for_its_end_takes_the_same_time() {
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
+        for (int i = 0; i < 50_000; i++) {
+            queue.move(0.2, 0, 0, 50, 500, 0);
+        }
+        // 10 m at 50 mm/s and 500 mm/s²: s / v + v / a.
+        assertThat(seconds(queue)).isCloseTo(200.1, within(1e-6));
+    }
+
+    @Test
+    void each_move_keeps_to_its_own_acceleration() {
+        Random chance = new Random(8);
+        for (int round = 0; round < 20; round++) {
+            int moves = 2 + chance.nextInt(10);
+            double[] length = new double[moves], speed = new double[moves], limit = new double[moves + 1];
+            double[] acceleration = new double[moves];
+            MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(200), 1);
+            for (int i = 0; i < moves; i++) {
+                length[i] = 0.5 + chance.nextDouble() * 20;
+                speed[i] = 20 + chance.nextDouble() * 80;
+                acceleration[i] = 300 + chance.nextDouble() * 2000;
+                limit[i] = i == 0 ? 0 : Math.min(speed[i - 1], speed[i]);
+                queue.move(length[i], 0, 0, speed[i], acceleration[i], 0);
+            }
+            double expected = stepped(length, speed, limit, acceleration);
+            assertThat(seconds(queue)).isCloseTo(expected, within(expected * 0.005));
+        }
+    }
+
+    @Test
+    void a_layer_too_quick_to_cool_is_slowed_down_to_its_least_time() {
+        Recipe patient = recipe(80).with(recipe(80).pace().withMinimumLayer(8));
+        Toolpath pin = Toolpath.of(Shapes.cylinder(5, 6, 40), patient, Progress.IGNORED);
+        Motion motion = Motion.of(pin, patient, CLASSIC, Progress.IGNORED);
+        assertThat(motion.layers().subList(5, 25)).allSatisfy(layer -> {
+            assertThat(layer.seconds()).isCloseTo(8, within(0.1));
+            assertThat(layer.slowedTo()).isLessThan(1);
+        });
+    }
+
+    @Test
+    void outer_walls_can_be_laid_more_gently_than_the_rest() {
+        Recipe gentle = new Recipe(0.2, 0.2, 0.4, 3, 4, 4, 0.15, InfillPattern.LINES, Adhesion.NONE, 60, null,
+                new fabbrica.core.recipe.Pace(36, 48, 30, 2000, 0.2, 0, 10), null);
+        Recipe usual = recipe(60).with(recipe(60).pace().withMinimumLayer(0));
+        Toolpath path = Toolpath.of(Shapes.box(10, 10, 5), usual, Progress.IGNORED);
+        Motion calm = Motion.of(path, gentle, CLASSIC, Progress.IGNORED), plain = Motion.of(path, usual, CLASSIC, Progress.IGNORED);
+        assertThat(calm.byType().get(PathType.OUTER_WALL).seconds()).isGreaterThan(plain.byType().get(PathType.OUTER_WALL).seconds() * 1.2);
+        assertThat(calm.byType().get(PathType.INFILL)).isEqualTo(plain.byType().get(PathType.INFILL));
+    }
+
+    @Test
     void speed_saturates_where_acceleration_does_not_let_the_head_reach_it() {
         // Common practice, no source: small parts gain little beyond a point.
         double at60 = printSeconds(60, CLASSIC), at120 = printSeconds(120, CLASSIC), at240 = printSeconds(240, CLASSIC);
@@ -118,6 +186,46 @@ class MotionTest {
 
     private static Recipe recipe(double speed) {
         return new Recipe(0.2, 0.2, 0.4, 3, 4, 4, 0.15, InfillPattern.LINES, Adhesion.NONE, speed);
+    }
+
+    private static MoveQueue corner(Cornering cornering, double turnDeg) {
+        MoveQueue queue = new MoveQueue(cornering, 1);
+        queue.move(100, 0, 0, 50, 500, 0);
+        queue.move(100 * Math.cos(Math.toRadians(turnDeg)), 100 * Math.sin(Math.toRadians(turnDeg)), 0, 50, 500, 0);
+        return queue;
+    }
+
+    /**
+     * The fastest way along, found without formulas for trapezoids: forward and backward over places a thousandth of a
+     * millimetre apart, each no faster than the one before allows.
+     */
+    private static double stepped(double[] length, double[] speed, double[] limit, double[] acceleration) {
+        double step = 0.001;
+        int places = 0;
+        for (double l : length) {
+            places += (int) Math.ceil(l / step);
+        }
+        double[] squared = new double[places + 1], steps = new double[places], a = new double[places];
+        int at = 0;
+        for (int move = 0; move < length.length; move++) {
+            int count = (int) Math.ceil(length[move] / step);
+            for (int i = 0; i < count; i++) {
+                squared[at] = i == 0 ? limit[move] * limit[move] : speed[move] * speed[move];
+                steps[at] = length[move] / count;
+                a[at++] = acceleration[move];
+            }
+        }
+        for (int i = 0; i < places; i++) {
+            squared[i + 1] = Math.min(squared[i + 1], squared[i] + 2 * a[i] * steps[i]);
+        }
+        for (int i = places - 1; i >= 0; i--) {
+            squared[i] = Math.min(squared[i], squared[i + 1] + 2 * a[i] * steps[i]);
+        }
+        double seconds = 0;
+        for (int i = 0; i < places; i++) {
+            seconds += 2 * steps[i] / (Math.sqrt(squared[i]) + Math.sqrt(squared[i + 1]));
+        }
+        return seconds;
     }
 
     private static double single(double length, double speed, double acceleration) {
