@@ -99,8 +99,8 @@ async function show(number) {
   };
   const scale = document.getElementById('scale');
   scale.hidden = view === 'type';
-  scale.textContent = view === 'speed' ? `Pale is slow, the accent is ${Math.round(most.speed)} mm/s, the fastest on this layer.`
-    : `Pale is little, the accent is ${most.flow.toFixed(1)} mm³/s, the most on this layer.`;
+  scale.textContent = view === 'speed' ? `Faint is slow, the accent is ${Math.round(most.speed)} mm/s, the fastest on this layer.`
+    : `Faint is little, the accent is ${most.flow.toFixed(1)} mm³/s, the most on this layer.`;
   draw(sheet, paths, view, hidden());
   film.dataset.shown = String(now + 1);
   for (let ahead = 1; ahead <= AHEAD; ahead++) {

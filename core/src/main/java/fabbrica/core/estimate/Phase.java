@@ -20,7 +20,7 @@ public enum Phase {
     SOLID(PathType.SOLID),
     BRIDGE(PathType.BRIDGE),
     INFILL(PathType.INFILL),
-    PURGE_TOWER(PathType.PURGE),
+    PURGE_TOWER("purging while printing", false),
     OTHER(PathType.OTHER),
     TRAVEL("travel", false),
     RETRACTION("drawing filament back", false),

@@ -15,7 +15,7 @@ final class PathHint {
         if (words.length() > 60) {
             return Optional.empty();
         }
-        if (has(words, "skirt", "brim", "raft")) {
+        if (has(words, "skirt", "brim", "raft", "adhesion")) {
             return Optional.of(PathType.ADHESION);
         }
         if (has(words, "support")) {

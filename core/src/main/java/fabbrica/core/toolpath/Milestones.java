@@ -12,6 +12,10 @@ public final class Milestones {
     public record Milestone(int layer, String what, String why) {
     }
 
+    /** Something known of the part at a height above the bed. */
+    public record Spot(double heightMm, String what, String why) {
+    }
+
     private static final double WORTH_SAYING_MM = 20;
 
     private final List<Layer> layers;
@@ -22,16 +26,16 @@ public final class Milestones {
     }
 
     /**
-     * @param islandsMm heights above the bed at which parts begin in mid-air
+     * @param spots what else is known of the part
      * @return by layer, from the bed up
      */
-    public static List<Milestone> of(Toolpath toolpath, List<Double> islandsMm) {
+    public static List<Milestone> of(Toolpath toolpath, List<Spot> spots) {
         Milestones milestones = new Milestones(toolpath.layers());
-        milestones.find(toolpath.changes(), islandsMm);
+        milestones.find(toolpath.changes(), spots);
         return milestones.found.stream().sorted(Comparator.comparingInt(Milestone::layer)).toList();
     }
 
-    private void find(List<Toolpath.Change> changes, List<Double> islandsMm) {
+    private void find(List<Toolpath.Change> changes, List<Spot> spots) {
         if (layers.isEmpty()) {
             return;
         }
@@ -40,8 +44,7 @@ public final class Milestones {
         last(PathType.SUPPORT, "supports end", "What lies on them will carry their marks.");
         longest(PathType.BRIDGE, "longest bridges", "Lines laid over air: they sag when they are long.");
         longest(PathType.THIN_LINE, "most thin lines", "Too thin for two lines of wall: weak, and easily closed up.");
-        islandsMm.stream().map(this::at).distinct()
-                .forEach(layer -> add(layer, "something begins in mid-air", "Without support under it, it falls."));
+        spots.forEach(spot -> add(at(spot.heightMm()), spot.what(), spot.why()));
         changes.forEach(change -> add(change.layer(), "change of filament", "Planned at %s mm, it lands at %s mm.".formatted(
                 Spoken.number(change.plannedMm(), 2), Spoken.number(change.landsAtMm(), 2))));
         add(layers.size() - 1, "top", "Closed, and where it should end?");
@@ -89,6 +92,9 @@ public final class Milestones {
     }
 
     private void add(int layer, String what, String why) {
-        found.add(new Milestone(layer, what, why));
+        Milestone milestone = new Milestone(layer, what, why);
+        if (!found.contains(milestone)) {
+            found.add(milestone);
+        }
     }
 }

@@ -19,8 +19,8 @@ public enum PathType {
     /** Closed layers that are laid over air from one hold to another. */
     BRIDGE("bridges"),
     INFILL("infill"),
-    /** The tower on which a new filament is purged. */
-    PURGE("purge tower"),
+    /** Where old filament is purged. */
+    PURGE("purging"),
     /** Laid by a file that does not say what for. */
     OTHER("lines"),
     /** Without extruding. */

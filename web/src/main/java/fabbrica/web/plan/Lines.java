@@ -2,6 +2,8 @@ package fabbrica.web.plan;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.gcode.GcodeLayers;
+import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.Overhang.Patch;
 import fabbrica.core.inspect.Place;
 import fabbrica.core.motion.LayerMoves;
 import fabbrica.core.motion.Motion;
@@ -11,13 +13,14 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.Milestones;
 import fabbrica.core.toolpath.Milestones.Milestone;
+import fabbrica.core.toolpath.Milestones.Spot;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.FileStore;
 import fabbrica.web.platform.Inspections;
-import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Plan;
@@ -27,6 +30,7 @@ import fabbrica.web.ticket.Ticket;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import org.springframework.stereotype.Service;
 
@@ -39,17 +43,14 @@ class Lines {
     private final Planning planning;
     private final Estimator estimator;
     private final Inspections inspections;
-    private final Meshes meshes;
     private final Inventory inventory;
     private final FileStore files;
     private final Cache<Object, Drawn> drawn = Caches.of(4).softValues().build();
 
-    Lines(Planning planning, Estimator estimator, Inspections inspections, Meshes meshes, Inventory inventory,
-          FileStore files) {
+    Lines(Planning planning, Estimator estimator, Inspections inspections, Inventory inventory, FileStore files) {
         this.planning = planning;
         this.estimator = estimator;
         this.inspections = inspections;
-        this.meshes = meshes;
         this.inventory = inventory;
         this.files = files;
     }
@@ -97,10 +98,21 @@ class Lines {
             }
             speeds.add(mmS);
         }
-        double bottom = meshes.mesh(ticket.lying()).bounds().minZ();
-        List<Double> islands = inspections.of(ticket.lying()).islands().stream().map(Place::z).map(z -> z - bottom).toList();
         return new Drawn(toolpath, speeds, motion.layers().stream().map(Motion.Timing::seconds).toList(),
-                Milestones.of(toolpath, islands));
+                Milestones.of(toolpath, spots(ticket)));
+    }
+
+    private List<Spot> spots(Ticket ticket) {
+        Inspection inspection = inspections.of(ticket.lying());
+        double bottom = inspection.bounds().minZ();
+        List<Spot> spots = new ArrayList<>();
+        for (Place island : inspection.islands()) {
+            spots.add(new Spot(island.z() - bottom, "something begins in mid-air", "Without support under it, it falls."));
+        }
+        inspection.overhang().patches().stream().max(Comparator.comparingDouble(Patch::areaMm2))
+                .ifPresent(patch -> spots.add(new Spot(patch.lowestZMm(), "largest overhang",
+                        "%s mm² hang over air from here on.".formatted(Spoken.number(patch.areaMm2(), 0)))));
+        return spots;
     }
 
     Drawn of(SlicedFile file, Printer printer) {
