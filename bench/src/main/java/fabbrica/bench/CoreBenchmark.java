@@ -4,6 +4,10 @@ import fabbrica.core.bed.Allowance;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.bed.Nesting;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Trader;
+import fabbrica.core.estimate.Ways;
+import fabbrica.core.gcode.GcodeFile;
+import fabbrica.core.gcode.Replay;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.inspect.Poses.Pose;
@@ -17,12 +21,14 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.mesh.model.TriangleTree;
 import fabbrica.core.mesh.repair.Repair;
+import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.util.List;
@@ -56,6 +62,7 @@ public class CoreBenchmark {
     private Mesh gear;
     private Mesh gyroid;
     private Toolpath toolpath;
+    private byte[] gcode;
 
     @Setup
     public void make() throws IOException {
@@ -68,6 +75,10 @@ public class CoreBenchmark {
         gyroid = LevelSet.gyroid(60, 87);
         gear = Shapes.extrusion(Shapes.disc(0, 0, 23, 90), 9);
         toolpath = Toolpath.of(hundredThousand, recipe, Progress.IGNORED);
+        ByteArrayOutputStream file = new ByteArrayOutputStream();
+        new GcodeFile(toolpath, recipe, printer, BuiltIn.PLA, 110, 110, List.of("benchmark")).write(file);
+        gcode = file.toByteArray();
+        System.out.printf("G-code: %.2f MB%n", gcode.length / 1e6);
     }
 
     @Benchmark
@@ -118,6 +129,38 @@ public class CoreBenchmark {
     @Benchmark
     public Toolpath lay_a_hundred_thousand_triangles() {
         return Toolpath.of(hundredThousand, recipe, Progress.IGNORED);
+    }
+
+    @Benchmark
+    public Motion cut_lay_and_time_a_gyroid_of_a_million_triangles() {
+        return Motion.of(Toolpath.of(gyroid, recipe, Progress.IGNORED), recipe, printer.kinematics(), Progress.IGNORED);
+    }
+
+    @Benchmark
+    public Motion cut_lay_and_time_a_hundred_thousand_triangles() {
+        return Motion.of(Toolpath.of(hundredThousand, recipe, Progress.IGNORED), recipe, printer.kinematics(),
+                Progress.IGNORED);
+    }
+
+    @Benchmark
+    public Estimate one_trade_row() {
+        return rows(1).getLast();
+    }
+
+    @Benchmark
+    public List<Estimate> ten_trade_rows() {
+        return rows(10);
+    }
+
+    private List<Estimate> rows(int count) {
+        Trader trader = new Trader(hundredThousand);
+        return Ways.of(printer, recipe, BuiltIn.PLA, false, List.of(), List.of()).stream().limit(count)
+                .map(way -> trader.estimate(way, 0, BuiltIn.PLA, Progress.IGNORED)).toList();
+    }
+
+    @Benchmark
+    public Replay replay_gcode() throws IOException {
+        return Replay.of(new ByteArrayInputStream(gcode), printer);
     }
 
     @Benchmark

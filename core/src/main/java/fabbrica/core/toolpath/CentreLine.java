@@ -21,7 +21,7 @@ import org.locationtech.jts.triangulate.polygon.ConstrainedDelaunayTriangulator;
  */
 record CentreLine(double[] points, double widthMm) {
 
-    private static final double PIECE_PER_WIDTH = 0.25;
+    private static final double PIECE_PER_WIDTH = 0.5;
     private static final double SAME_WIDTH = 0.15;
 
     static List<CentreLine> of(Island area, double thinnestMm, double widestMm) {

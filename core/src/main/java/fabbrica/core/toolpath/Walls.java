@@ -7,6 +7,7 @@ import java.util.List;
 /**
  * The walls of a layer: its outline moved inwards line by line, corners kept sharp, and the area they leave to fill.
  * Where there is no room for two lines of a wall, each a full width, a single line of fitting width follows the middle.
+ * An area whose rings keep apart over the whole way is done in one go.
  *
  * @param loops  per wall from the outermost, the middles of its lines
  * @param thin   single lines
@@ -19,16 +20,39 @@ record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> ins
     private static final double CLEARANCE_MM = 0.02;
     /** Slivers below these parts of a line's width are left out. */
     private static final double THINNEST_PER_WIDTH = 0.25;
-    private static final double SMALLEST_PER_WIDTH = 0.7;
+    private static final double SMALLEST_PER_WIDTH = 1.2;
 
     static Walls of(List<Island> areas, Recipe recipe, double heightMm) {
         double width = recipe.lineWidthMm(), spacing = recipe.lineSpacingMm(heightMm);
-        List<List<double[]>> loops = new ArrayList<>();
-        List<CentreLine> thin = new ArrayList<>();
-        List<Island> rest = areas;
-        for (int wall = 0; wall < recipe.walls() && !rest.isEmpty(); wall++) {
+        Walls walls = new Walls(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+        for (int wall = 0; wall < recipe.walls(); wall++) {
+            walls.loops.add(new ArrayList<>());
+        }
+        double all = recipe.walls() == 0 ? 0 : width / 2 + (recipe.walls() - 0.5) * spacing;
+        for (Island area : areas) {
+            Offset inside = all == 0 ? new Offset(List.of(area), true) : Offset.inwards(area, all);
+            if (inside.plain()) {
+                for (int wall = 0; wall < recipe.walls(); wall++) {
+                    walls.loops.get(wall).addAll(Offset.plainly(area, width / 2 + wall * spacing));
+                }
+                walls.inside.addAll(inside.areas());
+            } else {
+                walls.addStepwise(area, recipe, spacing);
+            }
+        }
+        walls.loops.removeIf(List::isEmpty);
+        double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * width;
+        walls.inside.forEach(area -> walls.filled.addAll(overlap == 0 ? area.rings() : Offset.plainly(area, -overlap)));
+        return walls;
+    }
+
+    /** Line by line, where rings run into one another on the way. */
+    private void addStepwise(Island whole, Recipe recipe, double spacing) {
+        double width = recipe.lineWidthMm();
+        List<Island> rest = List.of(whole);
+        for (int wall = 0; wall < recipe.walls(); wall++) {
             double middle = wall == 0 ? width / 2 : spacing / 2, inner = middle + spacing / 2;
-            List<double[]> lines = new ArrayList<>();
+            List<double[]> lines = loops.get(wall);
             List<Island> next = new ArrayList<>();
             for (Island area : rest) {
                 Offset core = Offset.inwards(area, inner);
@@ -42,15 +66,9 @@ record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> ins
                     addThinLines(area, Offset.outwards(core.areas(), inner + CLEARANCE_MM), width, thin);
                 }
             }
-            if (!lines.isEmpty()) {
-                loops.add(lines);
-            }
             rest = next;
         }
-        double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * width;
-        List<double[]> filled = new ArrayList<>();
-        rest.forEach(area -> filled.addAll(overlap == 0 ? area.rings() : Offset.plainly(area, -overlap)));
-        return new Walls(loops, thin, rest, filled);
+        inside.addAll(rest);
     }
 
     private static void addThinLines(Island area, List<Island> thick, double width, List<CentreLine> into) {
