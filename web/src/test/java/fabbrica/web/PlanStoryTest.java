@@ -105,13 +105,17 @@ class PlanStoryTest {
     }
 
     /** For a bed of 350 mm and of PETG, out at its far side. */
-    private static byte[] forAnotherPrinter() throws IOException {
+    static byte[] forAnotherPrinter() {
         Printer large = BuiltIn.printer("large").orElseThrow();
         Recipe recipe = StartingPoint.DAILY_BREAD.recipe(large.nozzle(), large.kinematics());
         Mesh box = Shapes.box(30, 30, 3);
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        new GcodeFile(Toolpath.of(box, recipe, Progress.IGNORED), recipe, large, BuiltIn.PETG, 300, 300, List.of("a friend's"))
-                .write(out);
+        try {
+            new GcodeFile(Toolpath.of(box, recipe, Progress.IGNORED), recipe, large, BuiltIn.PETG, 300, 300,
+                    List.of("a friend's")).write(out);
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
         return out.toByteArray();
     }
 

@@ -1,11 +1,16 @@
 package fabbrica.web;
 
 import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.FilePayload;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.web.server.LocalServerPort;
 
 /** Takes the pictures of the documentation from demo data; only when asked to. */
@@ -15,6 +20,8 @@ class ScreenshotsTest {
 
     @LocalServerPort
     private int port;
+    @Autowired
+    private Tickets tickets;
 
     @Test
     void every_main_view_is_pictured() {
@@ -35,7 +42,7 @@ class ScreenshotsTest {
             picture(browser, page, "gauge-report", "/tickets/40/gauge/report", "h1");
             picture(browser, page, "ticket-estimates", "/tickets/47", "#fits");
             picture(browser, page, "ticket-plan", "/tickets/42", "#plan");
-            picture(browser, page, "ticket-estimate", "/tickets/42", "#preview");
+            trade(browser, page);
             picture(browser, page, "ticket-runs", "/tickets/40", "#runs");
             picture(browser, page, "floor", "/floor", "h1");
             picture(browser, page, "floor-start", "/floor/start/38", "h1");
@@ -48,6 +55,33 @@ class ScreenshotsTest {
             Page phone = browser.signedIn(new Browser.NewPageOptions().setViewportSize(400, 800));
             picture(browser, phone, "ticket-phone", "/tickets/47", "h1");
         }
+    }
+
+    /** The figure that would be late: its trade table, its layers with supports, and a file made for another printer. */
+    private void trade(InBrowser browser, Page page) {
+        String ticket = "/tickets/" + tickets.inStates(TicketState.ACCEPTED).stream()
+                .filter(t -> t.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
+        page.navigate(browser.at(ticket));
+        page.getByText("What else could be done?").click();
+        page.locator("#trade table.trade").waitFor(new Locator.WaitForOptions().setTimeout(60_000));
+        page.waitForCondition(() -> page.locator("#trade progress").count() == 0,
+                new Page.WaitForConditionOptions().setTimeout(120_000));
+        page.locator("#trade").scrollIntoViewIfNeeded();
+        page.evaluate("document.getElementById('trade').scrollIntoView()");
+        page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/trade.png")));
+        page.navigate(browser.at("/tickets/40"));
+        page.locator("#supports").selectOption("bed");
+        page.waitForTimeout(8000);
+        page.getByText("Look through the layers").click();
+        page.waitForTimeout(5000);
+        page.locator(".filmstrip button").nth(2).click();
+        page.waitForTimeout(2000);
+        page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/layers.png")));
+        page.navigate(browser.at(ticket + "/sliced"));
+        page.locator("#sliced").setInputFiles(new FilePayload("from-home.gcode", "text/plain", PlanStoryTest.forAnotherPrinter()));
+        page.getByText("Check it").click();
+        page.locator(".finding").first().waitFor();
+        page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/sliced.png")));
     }
 
     private static void picture(InBrowser browser, Page page, String name, String path, String part) {
