@@ -31,6 +31,7 @@ final class Arguments {
         Options options = new Options().addOption(null, "json", false, "one JSON document")
                 .addOption("o", null, true, "the file to write")
                 .addOption(null, "variable-layers", false, "thinner layers on shallow slopes")
+                .addOption(null, "one-by-one", false, "copies one after another instead of layer by layer")
                 .addOption(null, "soundness", false, "measure the mesh's soundness and nothing else");
         for (String value : VALUES) {
             options.addOption(null, value, true, value);
@@ -56,6 +57,10 @@ final class Arguments {
 
     boolean variableLayers() {
         return line.hasOption("variable-layers");
+    }
+
+    boolean oneByOne() {
+        return line.hasOption("one-by-one");
     }
 
     boolean soundnessOnly() {

@@ -1,6 +1,7 @@
 package fabbrica.cli;
 
 import fabbrica.core.bed.BedFit;
+import fabbrica.core.bed.Clearance;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.bed.Nesting;
 import fabbrica.core.bed.Nesting.Placement;
@@ -19,6 +20,8 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.OutOfRange;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -41,9 +44,15 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
      * A part laid out on the bed.
      *
      * @param fit  of one copy
-     * @param mesh all copies, in bed coordinates where they fit
+     * @param parts each is printed for itself, one after another; all copies in one when layer by layer
+     * @param onBed whether they stand in bed coordinates already
      */
-    record Laid(BedFit fit, Mesh mesh) {
+    record Laid(BedFit fit, List<Mesh> parts, boolean onBed) {
+
+        Toolpath toolpath(Recipe recipe) {
+            return Toolpath.oneAfterAnother(parts.stream()
+                    .map(part -> Toolpath.of(part, recipe, Progress.IGNORED)).toList());
+        }
     }
 
     static PrintArguments of(Arguments arguments) {
@@ -72,10 +81,11 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         int copies = OutOfRange.check("--count", arguments.count("count", 1), 1, 1000);
         BedFit fit = BedFit.of(Footprint.of(mesh), printer.bed(), recipe.adhesion().allowance(recipe.lineWidthMm()));
         if (copies == 1) {
-            return new Laid(fit, mesh.turned(fit.rotationDeg()));
+            return new Laid(fit, List.of(mesh.turned(fit.rotationDeg())), false);
         }
+        double apart = arguments.oneByOne() ? Clearance.USUAL.headRadiusMm() : BETWEEN_COPIES_MM;
         Nesting nesting = Nesting.of(List.of(new Nesting.Item(mesh, recipe.adhesion().allowance(recipe.lineWidthMm()),
-                copies)), printer.bed(), BETWEEN_COPIES_MM);
+                copies)), printer.bed(), apart);
         if (nesting.plates().size() != 1 || nesting.plates().getFirst().placements().size() < copies) {
             throw new OutOfRange("%d copies do not fit on one bed of %s; %d do.".formatted(copies, printer.name(),
                     nesting.plates().isEmpty() ? 0 : nesting.plates().getFirst().placements().size()));
@@ -85,7 +95,14 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         for (Placement place : nesting.plates().getFirst().placements()) {
             placed.add(mesh.turned(place.rotationDeg()).moved(place.dx(), place.dy(), -lowest));
         }
-        return new Laid(fit, Shapes.together(placed.toArray(Mesh[]::new)));
+        if (!arguments.oneByOne()) {
+            return new Laid(fit, List.of(Shapes.together(placed.toArray(Mesh[]::new))), true);
+        }
+        List<String> reasons = Clearance.USUAL.against(placed.stream().map(Mesh::bounds).toList());
+        if (!reasons.isEmpty()) {
+            throw new OutOfRange("They cannot be printed one after another. " + reasons.getFirst());
+        }
+        return new Laid(fit, placed, true);
     }
 
     private static Printer printer(Arguments arguments) {

@@ -26,13 +26,13 @@ record SliceCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         if (!reasons.isEmpty()) {
             throw new OutOfRange(String.join(" ", reasons));
         }
-        Toolpath toolpath = Toolpath.of(laid.mesh(), print.recipe(), Progress.IGNORED);
+        Toolpath toolpath = laid.toolpath(print.recipe());
         Estimate estimate = Estimate.of(toolpath, print.recipe(), print.printer(), print.material(), Progress.IGNORED);
         List<String> header = List.of(in.getFileName().toString(), "printer: " + print.printer().name(),
                 "estimate: %s, %s".formatted(Spoken.duration(estimate.totalSeconds()), Spoken.grams(estimate.grams())));
-        GcodeFile file = arguments.count("count", 1) > 1
+        GcodeFile file = laid.onBed()
                 ? new GcodeFile(toolpath, print.recipe(), print.printer(), print.material(), 0, 0, header)
-                : GcodeFile.of(toolpath, print.recipe(), print.printer(), print.material(), laid.mesh().bounds(),
+                : GcodeFile.of(toolpath, print.recipe(), print.printer(), print.material(), laid.parts().getFirst().bounds(),
                         laid.fit(), header);
         ModelFile.write(to, file::write);
         if (arguments.json()) {

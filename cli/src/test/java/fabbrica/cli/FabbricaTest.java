@@ -239,6 +239,15 @@ class FabbricaTest {
         run("estimate", table, "--printer", "standard", "--json", "--count", "4", "--variable-layers", "--adhesion", "ears", "--pattern",
                 "gyroid", "--junction-deviation", "0.02");
         assertThat(json().get("filament").get("g").asDouble()).isPositive();
+        String low = stl("low.stl", Shapes.box(20, 20, 6)), tall = stl("tall.stl", Shapes.box(20, 20, 30));
+        run("estimate", low, "--printer", "standard", "--json", "--count", "2");
+        int together = json().get("layers").asInt();
+        run("estimate", low, "--printer", "standard", "--json", "--count", "2", "--one-by-one");
+        assertThat(json().get("layers").asInt()).isEqualTo(2 * together);
+        assertThat(run("slice", low, "-o", folder.resolve("two.gcode").toString(), "--printer", "standard", "--count", "2",
+                "--one-by-one")).isZero();
+        assertThat(run("estimate", tall, "--printer", "standard", "--count", "2", "--one-by-one")).isEqualTo(2);
+        assertThat(err.toString()).contains("Part 1 is 30 mm high; one that is finished first may have 25 mm.");
         assertThat(run("estimate", table, "--printer", "small", "--json", "--count", "30")).isEqualTo(2);
         assertThat(json().get("error").get("message").asString()).contains("30 copies do not fit on one bed of Small");
     }

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * Ways of printing one part side by side, without those that another beats in time and plastic and is as good as in
@@ -78,20 +79,24 @@ public record TradeTable(List<Row> rows) {
 
     /** The quickest whose layers, nozzle and size nobody would fault. */
     public Optional<Row> fastestThatLooksRight() {
-        return rows.stream().filter(row -> row.way().scale() == 1 && looksRight(row.way()))
+        return ready().filter(row -> looksRight(row.way()))
                 .min(Comparator.comparing(Row::ready));
     }
 
     public Optional<Row> leastPlastic() {
-        return rows.stream().filter(row -> row.way().scale() == 1)
-                .min(Comparator.comparingDouble(row -> row.estimate().grams()));
+        return ready().min(Comparator.comparingDouble(row -> row.estimate().grams()));
     }
 
     public Optional<Row> finestReadyBy(Instant neededBy) {
-        return rows.stream().filter(row -> row.way().scale() == 1 && row.inTime(neededBy))
+        return ready().filter(row -> row.inTime(neededBy))
                 .min(Comparator.comparingDouble((Row row) -> row.way().recipe().layerHeightMm())
                         .thenComparingDouble(row -> row.way().printer().nozzle().boreMm())
                         .thenComparing(Row::ready));
+    }
+
+    /** Rows of the size asked for, on printers as they stand. */
+    private Stream<Row> ready() {
+        return rows.stream().filter(row -> row.way().scale() == 1 && row.way().setupS() == 0);
     }
 
     private static boolean looksRight(Way way) {

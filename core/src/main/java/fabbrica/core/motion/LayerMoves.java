@@ -63,11 +63,10 @@ public final class LayerMoves {
         if (retract) {
             machine.retract();
         }
-        boolean nextPart = z < below.topMm();
-        double over = nextPart ? below.topMm() + LIFT_MM : z;
+        double over = isFirst() ? below.topMm() + LIFT_MM : z;
         machine.lineTo(fromX, fromY, over, 0, kinematics.zSpeedMmS(), kinematics.accelerationMmS2(), PathType.TRAVEL);
         machine.lineTo(x, y, over, 0, travelSpeed(), kinematics.accelerationMmS2(), PathType.TRAVEL);
-        if (nextPart) {
+        if (isFirst()) {
             machine.lineTo(x, y, z, 0, kinematics.zSpeedMmS(), kinematics.accelerationMmS2(), PathType.TRAVEL);
         }
         if (retract) {
@@ -104,6 +103,11 @@ public final class LayerMoves {
         }
     }
 
+    /** On the bed: of all, or of the next part. */
+    private boolean isFirst() {
+        return below == null || layer.topMm() < below.topMm();
+    }
+
     private double travelSpeed() {
         return Math.min(recipe.pace().travelMmS(), kinematics.maxSpeedMmS());
     }
@@ -116,7 +120,7 @@ public final class LayerMoves {
             case SOLID, BRIDGE, SUPPORT_FACE -> pace.solidMmS();
             case ADHESION, SUPPORT, INNER_WALL, THIN_LINE, INFILL, PURGE, OTHER, TRAVEL -> recipe.speedMmS();
         };
-        double capped = Math.min(Math.min(wanted, below == null ? pace.firstLayerMmS() : wanted), kinematics.maxSpeedMmS());
+        double capped = Math.min(Math.min(wanted, isFirst() ? pace.firstLayerMmS() : wanted), kinematics.maxSpeedMmS());
         double slowed = Math.max(capped * slowedTo, Math.min(capped, pace.slowestMmS()));
         return Math.min(slowed, kinematics.maxFlowMm3S() / layer.lineAreaMm2(path));
     }

@@ -4,6 +4,7 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Supports;
 import fabbrica.core.recipe.Zone;
 import fabbrica.core.toolpath.HatchLines.Ruling;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 
@@ -163,7 +164,7 @@ final class SupportLines {
 
     /** Some point of every stretch on the lowest layer, for whatever is laid around all of it. */
     List<double[]> feet() {
-        List<double[]> feet = new java.util.ArrayList<>();
+        List<double[]> feet = new ArrayList<>();
         for (HatchLines lines : Arrays.asList(body[0], faces[0])) {
             for (int line = 0; line < lines.lineCount(); line++) {
                 for (int stretch = 0; stretch < lines.stretchCount(line); stretch++) {

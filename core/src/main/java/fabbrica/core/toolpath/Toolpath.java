@@ -45,7 +45,14 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
 
     /** Parts that are printed one after another, each from the bed up. */
     public static Toolpath oneAfterAnother(List<Toolpath> parts) {
-        return new Toolpath(parts.stream().flatMap(part -> part.layers().stream()).toList(), List.of());
+        List<Layer> layers = new ArrayList<>();
+        List<Change> changes = new ArrayList<>();
+        for (Toolpath part : parts) {
+            part.changes().forEach(change -> changes.add(new Change(change.plannedMm(), layers.size() + change.layer(),
+                    change.landsAtMm())));
+            layers.addAll(part.layers());
+        }
+        return new Toolpath(layers, changes);
     }
 
     /** Length laid of one type, in millimetres. */

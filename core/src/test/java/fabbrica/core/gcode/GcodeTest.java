@@ -73,6 +73,32 @@ class GcodeTest {
     }
 
     @Test
+    void parts_printed_one_after_another_read_back_as_estimated_and_each_begins_slowly_on_the_bed() throws IOException {
+        Toolpath both = Toolpath.oneAfterAnother(List.of(Toolpath.of(Shapes.box(15, 15, 4), DAILY, Progress.IGNORED),
+                Toolpath.of(Shapes.box(15, 15, 6).moved(60, 0, 0), DAILY, Progress.IGNORED)));
+        Estimate estimate = Estimate.of(both, DAILY, STANDARD, BuiltIn.PLA, Progress.IGNORED);
+        Replay replay = replay(written(both, DAILY, STANDARD), STANDARD);
+        assertThat(replay.totalSeconds()).isCloseTo(estimate.totalSeconds(), within(estimate.totalSeconds() * 0.001));
+        assertThat(replay.layers()).hasSize(both.layers().size());
+        int second = 20;
+        assertThat(both.layers().get(second).topMm()).isEqualTo(both.layers().getFirst().topMm());
+        assertThat(new fabbrica.core.motion.LayerMoves(both.layers().get(second), both.layers().get(second - 1), DAILY,
+                STANDARD.kinematics(), 1).speedMmS(0)).isEqualTo(DAILY.pace().firstLayerMmS());
+    }
+
+    @Test
+    void a_drawn_file_has_the_layers_and_lines_of_the_toolpath_it_came_from() throws IOException {
+        Toolpath path = Toolpath.of(Shapes.cone(10, 6, 5, 40), DAILY, Progress.IGNORED);
+        GcodeLayers drawn = GcodeLayers.of(new ByteArrayInputStream(written(path, DAILY, STANDARD)
+                .getBytes(StandardCharsets.UTF_8)), STANDARD);
+        assertThat(drawn.toolpath().layers()).hasSize(path.layers().size());
+        for (PathType type : List.of(PathType.OUTER_WALL, PathType.INNER_WALL, PathType.SOLID, PathType.INFILL)) {
+            assertThat(drawn.toolpath().lengthMm(type)).isCloseTo(path.lengthMm(type), within(path.lengthMm(type) * 0.002 + 0.1));
+        }
+        assertThat(drawn.speeds().get(3)).hasSize(drawn.toolpath().layers().get(3).pathCount());
+    }
+
+    @Test
     void the_writer_refuses_what_lies_beyond_the_printer() {
         Toolpath path = Toolpath.of(Shapes.box(20, 20, 5), DAILY, Progress.IGNORED);
         Motion motion = Motion.of(path, DAILY, STANDARD.kinematics(), Progress.IGNORED);
