@@ -8,8 +8,6 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Spool;
-import fabbrica.core.toolpath.Layer;
-import fabbrica.core.toolpath.PathType;
 import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
@@ -28,12 +26,7 @@ import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
-import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -42,114 +35,30 @@ import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
-import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.bind.annotation.ResponseBody;
-import org.springframework.web.multipart.MultipartFile;
 
-/** What a plan comes to: its layers, its file for the printer, its price; and files sliced elsewhere. */
+/** What a plan comes to: its file for the printer and its price. */
 @Controller
 @RequestMapping("/tickets/{id}")
 class PlanController {
 
-    /** Points of outlines that a browser turns in space without effort. */
-    private static final int MOST_IN_SPACE = 500_000;
-
     private final Tickets tickets;
     private final Planning planning;
     private final Lines lines;
-    private final SlicedFiles sliced;
     private final Inventory inventory;
     private final Estimator estimator;
     private final Meshes meshes;
     private final Members members;
 
-    PlanController(Tickets tickets, Planning planning, Lines lines, SlicedFiles sliced, Inventory inventory,
-                   Estimator estimator, Meshes meshes, Members members) {
+    PlanController(Tickets tickets, Planning planning, Lines lines, Inventory inventory, Estimator estimator, Meshes meshes, Members members) {
         this.tickets = tickets;
         this.planning = planning;
         this.lines = lines;
-        this.sliced = sliced;
         this.inventory = inventory;
         this.estimator = estimator;
         this.meshes = meshes;
         this.members = members;
-    }
-
-    @GetMapping("/layers")
-    String layers(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        Ticket ticket = tickets.ticket(id);
-        Optional<SlicedFile> file = file(id, values);
-        Lines.Drawn drawn = drawn(ticket, values);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("file", file.orElse(null));
-        page.addAttribute("printer", inventory.printer(values.getFirst("printer")).orElseThrow());
-        page.addAttribute("back", file.isPresent() ? "/tickets/%d/sliced".formatted(id)
-                : "/tickets/%d?%s#preview".formatted(id, PlanForm.query(TradeController.plan(values))));
-        page.addAttribute("query", query(values));
-        page.addAttribute("milestones", drawn.milestones());
-        page.addAttribute("layers", drawn.toolpath().layers());
-        page.addAttribute("types", Arrays.stream(PathType.values()).filter(type -> drawn.toolpath().lengthMm(type) > 0).toList());
-        return "plan/layers";
-    }
-
-    /** All there is to know before any layer is drawn. */
-    @GetMapping("/layers/outline")
-    @ResponseBody
-    Map<String, Object> outline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values) {
-        Lines.Drawn drawn = drawn(tickets.ticket(id), values);
-        List<Layer> layers = drawn.toolpath().layers();
-        return Map.of("tops", layers.stream().map(layer -> Spoken.number(layer.topMm(), 3)).toList(),
-                "seconds", drawn.seconds(), "box", box(layers),
-                "types", Arrays.stream(PathType.values()).map(PathType::code).toList());
-    }
-
-    /**
-     * One layer, little-endian: for each path the type, whether it is drawn back (both int32), width, speed and flow, the
-     * number of points (int32) and x, y of each; other numbers are float32.
-     */
-    @GetMapping("/layers/{number}")
-    void layer(@PathVariable long id, @PathVariable int number, @RequestParam MultiValueMap<String, String> values,
-               HttpServletResponse response) throws IOException {
-        Lines.Drawn drawn = drawn(tickets.ticket(id), values);
-        Layer layer = drawn.toolpath().layers().get(number);
-        double[] speeds = drawn.speeds().get(number);
-        ByteBuffer bytes = ByteBuffer.allocate(24 * layer.pathCount() + 8 * layer.pointCount()).order(ByteOrder.LITTLE_ENDIAN);
-        for (int path = 0; path < layer.pathCount(); path++) {
-            bytes.putInt(layer.type(path).ordinal()).putInt(layer.retracted(path) ? 1 : 0)
-                    .putFloat((float) layer.widthMm(path)).putFloat((float) speeds[path])
-                    .putFloat((float) (speeds[path] * layer.lineAreaMm2(path))).putInt(layer.end(path) - layer.start(path));
-            for (int i = layer.start(path); i < layer.end(path); i++) {
-                bytes.putFloat((float) layer.x(i)).putFloat((float) layer.y(i));
-            }
-        }
-        send(bytes, response);
-    }
-
-    /** Line segments of the outer walls and supports of evenly spread layers: x, y, z of both ends as float32, then 1 for supports. */
-    @GetMapping("/layers/stack")
-    void stack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, HttpServletResponse response)
-            throws IOException {
-        List<Layer> layers = drawn(tickets.ticket(id), values).toolpath().layers();
-        int points = layers.stream().mapToInt(PlanController::wallPoints).sum();
-        int every = Math.max(1, points / MOST_IN_SPACE + 1);
-        ByteBuffer bytes = ByteBuffer.allocate(28 * (points / every + layers.stream().mapToInt(PlanController::wallPoints)
-                .max().orElse(0) + 16) ).order(ByteOrder.LITTLE_ENDIAN);
-        for (int l = 0; l < layers.size(); l += every) {
-            Layer layer = layers.get(l);
-            if (bytes.remaining() < 28 * wallPoints(layer)) {
-                break;
-            }
-            for (int path = 0; path < layer.pathCount(); path++) {
-                for (int i = layer.start(path) + 1; inSpace(layer.type(path)) && i < layer.end(path); i++) {
-                    bytes.putFloat((float) layer.x(i - 1)).putFloat((float) layer.y(i - 1)).putFloat((float) layer.topMm())
-                            .putFloat((float) layer.x(i)).putFloat((float) layer.y(i)).putFloat((float) layer.topMm())
-                            .putFloat(layer.type(path) == PathType.OUTER_WALL ? 0 : 1);
-                }
-            }
-        }
-        send(bytes, response);
     }
 
     /** The file of the plan for its printer. */
@@ -189,7 +98,7 @@ class PlanController {
         Ticket ticket = tickets.ticket(id);
         Plan plan = TradeController.plan(values);
         Question question = lines.question(ticket, plan);
-        Spool spool = spool(plan).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
+        Spool spool = planning.spool(plan).map(StockSpool::spool).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
         Estimate estimate = estimator.await(question.request());
         Recipe recipe = plan.recipe();
         Optional<Member> member = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member);
@@ -206,84 +115,7 @@ class PlanController {
         return "plan/quote";
     }
 
-    @GetMapping("/sliced")
-    String sliced(@PathVariable long id, Model page) {
-        Ticket ticket = tickets.ticket(id);
-        Plan plan = planning.start(ticket);
-        Material material = planning.material(ticket, plan);
-        List<Map<String, Object>> judged = new ArrayList<>();
-        for (SlicedFile file : sliced.ofTicket(id)) {
-            judged.add(Map.of("file", file, "on", sliced.judge(file, material, spool(plan).orElse(null)),
-                    "thumbnail", inventory.printers().isEmpty() ? ""
-                            : sliced.replay(file, inventory.printers().getFirst().printer()).thumbnail()));
-        }
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("material", material);
-        page.addAttribute("judged", judged);
-        return "plan/sliced";
-    }
-
-    @PostMapping("/sliced")
-    String takeSliced(@PathVariable long id, @RequestParam MultipartFile file) throws IOException {
-        tickets.ticket(id);
-        sliced.take(id, file.getOriginalFilename(), file.getSize(), file.getInputStream());
-        return "redirect:/tickets/%d/sliced".formatted(id);
-    }
-
     private Tariff.Used used(Ticket ticket) {
         return ticket.request().memberId() == null ? Tariff.Used.NOTHING : tickets.usedThisMonth(ticket.request().memberId());
-    }
-
-    private Optional<Spool> spool(Plan plan) {
-        return Optional.ofNullable(plan.spoolId()).flatMap(inventory::spool).filter(spool -> !spool.retired())
-                .map(StockSpool::spool);
-    }
-
-    private Lines.Drawn drawn(Ticket ticket, MultiValueMap<String, String> values) {
-        Optional<SlicedFile> file = file(ticket.id(), values);
-        return file.isPresent()
-                ? lines.of(file.get(), inventory.printer(values.getFirst("printer")).orElseThrow().printer())
-                : lines.of(ticket, TradeController.plan(values));
-    }
-
-    private Optional<SlicedFile> file(long id, MultiValueMap<String, String> values) {
-        return Optional.ofNullable(values.getFirst("file")).map(file -> sliced.file(id, Long.parseLong(file)));
-    }
-
-    private static String query(MultiValueMap<String, String> values) {
-        return values.getFirst("file") == null ? PlanForm.query(TradeController.plan(values))
-                : "file=%s&printer=%s".formatted(values.getFirst("file"), values.getFirst("printer"));
-    }
-
-    private static boolean inSpace(PathType type) {
-        return type == PathType.OUTER_WALL || type == PathType.SUPPORT || type == PathType.OTHER;
-    }
-
-    private static int wallPoints(Layer layer) {
-        int points = 0;
-        for (int path = 0; path < layer.pathCount(); path++) {
-            points += inSpace(layer.type(path)) ? layer.end(path) - layer.start(path) : 0;
-        }
-        return points;
-    }
-
-    private static double[] box(List<Layer> layers) {
-        double[] box = {Double.MAX_VALUE, Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
-        for (Layer layer : layers) {
-            for (int i = 0; i < layer.pointCount(); i++) {
-                box[0] = Math.min(box[0], layer.x(i));
-                box[1] = Math.min(box[1], layer.y(i));
-                box[2] = Math.max(box[2], layer.x(i));
-                box[3] = Math.max(box[3], layer.y(i));
-            }
-        }
-        return box[0] > box[2] ? new double[4] : box;
-    }
-
-    private static void send(ByteBuffer bytes, HttpServletResponse response) throws IOException {
-        response.setContentType("application/octet-stream");
-        response.setHeader(HttpHeaders.CACHE_CONTROL, "private, max-age=300");
-        response.setContentLength(bytes.position());
-        response.getOutputStream().write(bytes.array(), 0, bytes.position());
     }
 }

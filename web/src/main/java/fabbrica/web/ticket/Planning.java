@@ -191,8 +191,7 @@ public class Planning {
     }
 
     public Preview preview(Ticket ticket, Plan plan) {
-        Optional<StockSpool> spool = Optional.ofNullable(plan.spoolId()).flatMap(inventory::spool)
-                .filter(s -> !s.retired());
+        Optional<StockSpool> spool = spool(plan);
         Material material = material(ticket, plan);
         List<PrinterOption> options = options(ticket, plan.recipe(), material);
         Optional<PrinterOption> chosen = options.stream()
@@ -235,9 +234,14 @@ public class Planning {
                 Suitability.against(printer, recipe, material, fit));
     }
 
+    /** The plan's spool, while it is on the shelf. */
+    public Optional<StockSpool> spool(Plan plan) {
+        return Optional.ofNullable(plan.spoolId()).flatMap(inventory::spool).filter(spool -> !spool.retired());
+    }
+
     /** The material on the plan's spool, else the one wished for. */
     public Material material(Ticket ticket, Plan plan) {
-        return Optional.ofNullable(plan.spoolId()).flatMap(inventory::spool).filter(spool -> !spool.retired())
+        return spool(plan)
                 .flatMap(spool -> inventory.material(spool.spool().materialId())).orElseGet(() -> wished(ticket));
     }
 

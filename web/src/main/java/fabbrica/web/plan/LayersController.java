@@ -1,0 +1,170 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.toolpath.Layer;
+import fabbrica.core.toolpath.PathType;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.PlanForm;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Tickets;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.http.HttpHeaders;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
+
+/** The layers of a plan, or of a file sliced elsewhere, to be looked through. */
+@Controller
+@RequestMapping("/tickets/{id}")
+class LayersController {
+
+    /** Points of outlines that a browser turns in space without effort. */
+    private static final int MOST_IN_SPACE = 500_000;
+
+    private final Tickets tickets;
+    private final Lines lines;
+    private final SlicedFiles sliced;
+    private final Inventory inventory;
+
+    LayersController(Tickets tickets, Lines lines, SlicedFiles sliced, Inventory inventory) {
+        this.tickets = tickets;
+        this.lines = lines;
+        this.sliced = sliced;
+        this.inventory = inventory;
+    }
+
+    @GetMapping("/layers")
+    String layers(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        Optional<SlicedFile> file = file(id, values);
+        Lines.Drawn drawn = drawn(ticket, values);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("file", file.orElse(null));
+        page.addAttribute("printer", inventory.printer(values.getFirst("printer")).orElseThrow());
+        page.addAttribute("back", file.isPresent() ? "/tickets/%d/sliced".formatted(id)
+                : "/tickets/%d?%s#preview".formatted(id, PlanForm.query(TradeController.plan(values))));
+        page.addAttribute("query", query(values));
+        page.addAttribute("milestones", drawn.milestones());
+        page.addAttribute("layers", drawn.toolpath().layers());
+        page.addAttribute("types", Arrays.stream(PathType.values()).filter(type -> drawn.toolpath().lengthMm(type) > 0).toList());
+        return "plan/layers";
+    }
+
+    /** All there is to know before any layer is drawn. */
+    @GetMapping("/layers/outline")
+    @ResponseBody
+    Map<String, Object> outline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values) {
+        Lines.Drawn drawn = drawn(tickets.ticket(id), values);
+        List<Layer> layers = drawn.toolpath().layers();
+        return Map.of("tops", layers.stream().map(layer -> Spoken.number(layer.topMm(), 3)).toList(),
+                "seconds", drawn.seconds(), "box", box(layers),
+                "types", Arrays.stream(PathType.values()).map(PathType::code).toList());
+    }
+
+    /**
+     * One layer, little-endian: for each path the type, whether it is drawn back (both int32), width, speed and flow, the
+     * number of points (int32) and x, y of each; other numbers are float32.
+     */
+    @GetMapping("/layers/{number}")
+    void layer(@PathVariable long id, @PathVariable int number, @RequestParam MultiValueMap<String, String> values,
+               HttpServletResponse response) throws IOException {
+        Lines.Drawn drawn = drawn(tickets.ticket(id), values);
+        Layer layer = drawn.toolpath().layers().get(number);
+        double[] speeds = drawn.speeds().get(number);
+        ByteBuffer bytes = ByteBuffer.allocate(24 * layer.pathCount() + 8 * layer.pointCount()).order(ByteOrder.LITTLE_ENDIAN);
+        for (int path = 0; path < layer.pathCount(); path++) {
+            bytes.putInt(layer.type(path).ordinal()).putInt(layer.retracted(path) ? 1 : 0)
+                    .putFloat((float) layer.widthMm(path)).putFloat((float) speeds[path])
+                    .putFloat((float) (speeds[path] * layer.lineAreaMm2(path))).putInt(layer.end(path) - layer.start(path));
+            for (int i = layer.start(path); i < layer.end(path); i++) {
+                bytes.putFloat((float) layer.x(i)).putFloat((float) layer.y(i));
+            }
+        }
+        send(bytes, response);
+    }
+
+    /** Line segments of the outer walls and supports of evenly spread layers: x, y, z of both ends as float32, then 1 for supports. */
+    @GetMapping("/layers/stack")
+    void stack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, HttpServletResponse response)
+            throws IOException {
+        List<Layer> layers = drawn(tickets.ticket(id), values).toolpath().layers();
+        int points = layers.stream().mapToInt(LayersController::wallPoints).sum();
+        int every = Math.max(1, points / MOST_IN_SPACE + 1);
+        ByteBuffer bytes = ByteBuffer.allocate(28 * (points / every + layers.stream().mapToInt(LayersController::wallPoints)
+                .max().orElse(0) + 16) ).order(ByteOrder.LITTLE_ENDIAN);
+        for (int l = 0; l < layers.size(); l += every) {
+            Layer layer = layers.get(l);
+            if (bytes.remaining() < 28 * wallPoints(layer)) {
+                break;
+            }
+            for (int path = 0; path < layer.pathCount(); path++) {
+                for (int i = layer.start(path) + 1; inSpace(layer.type(path)) && i < layer.end(path); i++) {
+                    bytes.putFloat((float) layer.x(i - 1)).putFloat((float) layer.y(i - 1)).putFloat((float) layer.topMm())
+                            .putFloat((float) layer.x(i)).putFloat((float) layer.y(i)).putFloat((float) layer.topMm())
+                            .putFloat(layer.type(path) == PathType.OUTER_WALL ? 0 : 1);
+                }
+            }
+        }
+        send(bytes, response);
+    }
+
+    private Lines.Drawn drawn(Ticket ticket, MultiValueMap<String, String> values) {
+        Optional<SlicedFile> file = file(ticket.id(), values);
+        return file.isPresent()
+                ? lines.of(file.get(), inventory.printer(values.getFirst("printer")).orElseThrow().printer())
+                : lines.of(ticket, TradeController.plan(values));
+    }
+
+    private Optional<SlicedFile> file(long id, MultiValueMap<String, String> values) {
+        return Optional.ofNullable(values.getFirst("file")).map(file -> sliced.file(id, Long.parseLong(file)));
+    }
+
+    private static String query(MultiValueMap<String, String> values) {
+        return values.getFirst("file") == null ? PlanForm.query(TradeController.plan(values))
+                : "file=%s&printer=%s".formatted(values.getFirst("file"), values.getFirst("printer"));
+    }
+
+    private static boolean inSpace(PathType type) {
+        return type == PathType.OUTER_WALL || type == PathType.SUPPORT || type == PathType.OTHER;
+    }
+
+    private static int wallPoints(Layer layer) {
+        int points = 0;
+        for (int path = 0; path < layer.pathCount(); path++) {
+            points += inSpace(layer.type(path)) ? layer.end(path) - layer.start(path) : 0;
+        }
+        return points;
+    }
+
+    private static double[] box(List<Layer> layers) {
+        double[] box = {Double.MAX_VALUE, Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
+        for (Layer layer : layers) {
+            for (int i = 0; i < layer.pointCount(); i++) {
+                box[0] = Math.min(box[0], layer.x(i));
+                box[1] = Math.min(box[1], layer.y(i));
+                box[2] = Math.max(box[2], layer.x(i));
+                box[3] = Math.max(box[3], layer.y(i));
+            }
+        }
+        return box[0] > box[2] ? new double[4] : box;
+    }
+
+    private static void send(ByteBuffer bytes, HttpServletResponse response) throws IOException {
+        response.setContentType("application/octet-stream");
+        response.setHeader(HttpHeaders.CACHE_CONTROL, "private, max-age=300");
+        response.setContentLength(bytes.position());
+        response.getOutputStream().write(bytes.array(), 0, bytes.position());
+    }
+}
