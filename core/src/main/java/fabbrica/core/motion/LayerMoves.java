@@ -12,8 +12,6 @@ import fabbrica.core.toolpath.PathType;
  */
 public final class LayerMoves {
 
-    /** A travel from layer to layer longer than this is made with the filament drawn back. */
-    static final double RETRACT_BEYOND_MM = 2;
     /** How far the head is lifted over a part that is done, to go on with the next one. */
     private static final double LIFT_MM = 5;
 
@@ -59,7 +57,7 @@ public final class LayerMoves {
         }
         int last = below.pointCount() - 1;
         double fromX = below.x(last), fromY = below.y(last);
-        boolean retract = Math.hypot(x - fromX, y - fromY) > RETRACT_BEYOND_MM && kinematics.retractionMm() > 0;
+        boolean retract = Math.hypot(x - fromX, y - fromY) > Layer.SHORT_HOP_MM && kinematics.retractionMm() > 0;
         if (retract) {
             machine.retract();
         }

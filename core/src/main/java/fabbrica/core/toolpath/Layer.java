@@ -8,6 +8,9 @@ import java.util.Arrays;
  */
 public final class Layer {
 
+    /** A hop shorter than this over air oozes nothing worth drawing back for (common practice, no source). */
+    public static final double SHORT_HOP_MM = 2;
+
     private final double topMm;
     private final double heightMm;
     private final boolean spiral;

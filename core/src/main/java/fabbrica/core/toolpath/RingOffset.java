@@ -17,6 +17,8 @@ final class RingOffset {
     /** A corner turning away by more than this would reach farther than twice the distance. */
     private static final double MITRE_TURN = Math.toRadians(120);
     private static final double HALF_TURN = Math.PI - 1e-6;
+    /** A corner that sticks out so sharply, or comes to do so on the way, that much of it is lost. */
+    private static final double TIP_TURN = Math.toRadians(135);
     private static final double NOTHING = 1e-9;
     private static final int FOLDS = -1;
 
@@ -38,6 +40,14 @@ final class RingOffset {
     private int[] after;
     private int[] versions;
     private int count;
+    private boolean tip;
+
+    /**
+     * @param ring without points when it vanished
+     * @param tip  whether a tip of it was lost
+     */
+    record Moved(double[] ring, boolean tip) {
+    }
 
     private record Vanishing(double at, int edge, int version) implements Comparable<Vanishing> {
         @Override
@@ -53,10 +63,10 @@ final class RingOffset {
 
     /**
      * @param leftMm above zero to the left of the ring, where its solid is
-     * @return the moved ring; a ring without points when it vanished
      */
-    static double[] of(double[] ring, double leftMm) {
-        return new RingOffset(leftMm).moved(ring);
+    static Moved of(double[] ring, double leftMm) {
+        RingOffset offset = new RingOffset(leftMm);
+        return new Moved(offset.moved(ring), offset.tip);
     }
 
     private double[] moved(double[] ring) {
@@ -88,6 +98,7 @@ final class RingOffset {
             int a = i == 0 ? last : i - 1;
             turns[i] = Math.atan2(dirX[a] * dirY[i] - dirY[a] * dirX[i], dirX[a] * dirX[i] + dirY[a] * dirY[i]);
             sharp += -sign * turns[i] > MITRE_TURN ? 1 : 0;
+            tip |= sign * turns[i] > TIP_TURN;
         }
         if (sharp > 0) {
             square(sharp);
@@ -173,6 +184,7 @@ final class RingOffset {
             if (Math.abs(turn) > HALF_TURN && left > 3) {
                 return FOLDS;
             }
+            tip |= sign * turn > TIP_TURN;
             versions[edge]++;
             after[a] = b;
             before[b] = a;

@@ -10,8 +10,6 @@ import java.util.List;
  */
 final class Router {
 
-    /** A hop shorter than this over air oozes nothing worth drawing back for (common practice, no source). */
-    static final double HOP_MM = 2;
     private static final double LONGEST_DETOUR = 3;
     /** How far inside the outline the head follows it. */
     private static final double INSIDE_MM = 0.6;
@@ -34,7 +32,7 @@ final class Router {
         if (layer.isEmpty() || length < 1e-6) {
             return;
         }
-        if (length < HOP_MM) {
+        if (length < Layer.SHORT_HOP_MM) {
             layer.travel(x, y, false);
             return;
         }

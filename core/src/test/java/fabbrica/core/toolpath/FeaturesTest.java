@@ -54,6 +54,13 @@ class FeaturesTest {
     }
 
     @Test
+    void a_fin_on_a_block_that_tapers_without_a_point_is_not_lost() {
+        Mesh block = Shapes.extrusion(Shapes.polygon(0, 0, 20, 0, 20, 9.8, 40, 9.9, 40, 10.1, 20, 10.2, 20, 20, 0, 20), 1);
+        Toolpath path = lay(block, PLAIN);
+        assertThat(path.lengthMm(PathType.THIN_LINE) / 5).isBetween(17.0, 21.0);
+    }
+
+    @Test
     void without_thin_lines_a_fin_is_what_fits_of_its_walls() {
         Recipe recipe = PLAIN.with(LineWork.USUAL.withThinLines(false));
         assertThat(lay(Shapes.box(30, 0.25, 1), recipe).lengthMm(PathType.THIN_LINE)).isZero();
