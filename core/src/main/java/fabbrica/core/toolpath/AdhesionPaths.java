@@ -53,7 +53,7 @@ final class AdhesionPaths {
                 }
             }
             case EARS -> {
-                List<Island> ears = SolidArea.minus(discs(), Offset.outwards(filled(), ALMOST_MM));
+                List<Island> ears = SolidArea.minus(discs(), Island.rings(Offset.outwards(filled(), ALMOST_MM)));
                 for (double inset = width / 2; !ears.isEmpty(); inset = spacing) {
                     ears = Offset.inwards(ears, inset);
                     add(loops, ears);

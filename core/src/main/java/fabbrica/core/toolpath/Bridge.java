@@ -24,7 +24,7 @@ record Bridge(Island area, double directionDeg, double spanMm, double held) {
      * @param below  the areas of the layer below
      */
     static List<Bridge> of(List<Island> inside, List<Island> below, double lineWidthMm) {
-        List<Island> air = Offset.outwards(Offset.inwards(SolidArea.minus(inside, below), lineWidthMm), lineWidthMm);
+        List<Island> air = Offset.outwards(Offset.inwards(SolidArea.minus(inside, Island.rings(below)), lineWidthMm), lineWidthMm);
         List<Bridge> bridges = new ArrayList<>();
         double smallest = SMALLEST_PER_WIDTH * lineWidthMm;
         for (Island area : air) {

@@ -21,6 +21,8 @@ final class ContourCutter {
     private final Mesh mesh;
     private final double lowest;
     private final LayerStack stack;
+    /** Per vertex the first layer that is cut above it. */
+    private final int[] above;
     private final int[] starts;
     private final int[] triangles;
 
@@ -28,15 +30,11 @@ final class ContourCutter {
         this.mesh = mesh;
         this.lowest = lowest;
         this.stack = stack;
-        int count = mesh.triangleCount();
-        int[] from = new int[count];
-        int[] to = new int[count];
+        above = new int[mesh.vertexCount()];
+        Arrays.parallelSetAll(above, vertex -> stack.firstCutAbove(mesh.z(vertex) - lowest));
         starts = new int[stack.count() + 1];
-        for (int t = 0; t < count; t++) {
-            double a = mesh.z(mesh.corner(t, 0)), b = mesh.z(mesh.corner(t, 1)), c = mesh.z(mesh.corner(t, 2));
-            from[t] = stack.firstCutAbove(Math.min(a, Math.min(b, c)) - lowest);
-            to[t] = stack.firstCutAbove(Math.max(a, Math.max(b, c)) - lowest);
-            for (int layer = from[t]; layer < to[t]; layer++) {
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            for (int layer = firstCut(t), end = endOfCuts(t); layer < end; layer++) {
                 starts[layer + 1]++;
             }
         }
@@ -45,11 +43,21 @@ final class ContourCutter {
         }
         triangles = new int[starts[stack.count()]];
         int[] filled = Arrays.copyOf(starts, stack.count());
-        for (int t = 0; t < count; t++) {
-            for (int layer = from[t]; layer < to[t]; layer++) {
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            for (int layer = firstCut(t), end = endOfCuts(t); layer < end; layer++) {
                 triangles[filled[layer]++] = t;
             }
         }
+    }
+
+    private int firstCut(int triangle) {
+        return Math.min(above[mesh.corner(triangle, 0)],
+                Math.min(above[mesh.corner(triangle, 1)], above[mesh.corner(triangle, 2)]));
+    }
+
+    private int endOfCuts(int triangle) {
+        return Math.max(above[mesh.corner(triangle, 0)],
+                Math.max(above[mesh.corner(triangle, 1)], above[mesh.corner(triangle, 2)]));
     }
 
     /** The closed contours of one layer, each as x, y pairs without the first point repeated. */
@@ -61,7 +69,7 @@ final class ContourCutter {
 
         private static final int NONE = -1;
 
-        private final double cut;
+        private final int layer;
         private final double z;
         private final int count;
         /** Per segment: the edge it starts on and the edge it ends on, each as lower and higher vertex. */
@@ -71,8 +79,8 @@ final class ContourCutter {
         private final boolean[] used;
 
         Chains(int layer) {
-            cut = stack.cutMm(layer);
-            z = lowest + cut;
+            this.layer = layer;
+            z = lowest + stack.cutMm(layer);
             count = starts[layer + 1] - starts[layer];
             startEdge = new long[count];
             endEdge = new long[count];
@@ -104,9 +112,8 @@ final class ContourCutter {
             table[slot] = segment;
         }
 
-        /** Judged as when triangles were sorted into layers, to the last bit. */
         private boolean isAbove(int vertex) {
-            return mesh.z(vertex) - lowest >= cut;
+            return above[vertex] > layer;
         }
 
         List<double[]> contours() {

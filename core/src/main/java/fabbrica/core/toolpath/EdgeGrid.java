@@ -1,5 +1,6 @@
 package fabbrica.core.toolpath;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 
@@ -16,6 +17,10 @@ final class EdgeGrid {
     }
 
     private static final double TOUCHING_MM = 1e-9;
+    /** Lines that rise less pass all the columns between their ends. */
+    private static final double LEVEL_MM = 1e-9;
+    /** Edges this part of a cell beside another cell count as in it too. */
+    private static final double NEARLY = 1e-6;
 
     private final double[] ends;
     private final int[] ringOf;
@@ -23,6 +28,7 @@ final class EdgeGrid {
     private double minX = Double.POSITIVE_INFINITY;
     private double minY = Double.POSITIVE_INFINITY;
     private final double cell;
+    private final double perCell;
     private final int columns;
     private final int rows;
     private final int[] cellStarts;
@@ -58,50 +64,37 @@ final class EdgeGrid {
         }
         double box = Math.max(1e-9, (maxX - minX) * (maxY - minY));
         cell = count == 0 ? 1 : Math.max(Math.max(length / count, Math.sqrt(box / (4 * count))), 1e-6);
-        columns = count == 0 ? 0 : (int) ((maxX - minX) / cell) + 1;
-        rows = count == 0 ? 0 : (int) ((maxY - minY) / cell) + 1;
+        perCell = 1 / cell;
+        columns = count == 0 ? 0 : (int) ((maxX - minX) * perCell) + 1;
+        rows = count == 0 ? 0 : row(maxY) + 1;
         cellStarts = new int[columns * rows + 1];
+        int[] cells = new int[2 * count];
+        int[] cellsOf = new int[count + 1];
+        int taken = 0;
         for (int e = 0; e < count; e++) {
-            int only = onlyCell(e);
-            if (only >= 0) {
-                cellStarts[only + 1]++;
-                continue;
-            }
-            for (int row = firstRow(e); row <= lastRow(e); row++) {
+            int low = row(Math.min(ends[4 * e + 1], ends[4 * e + 3])), high = row(Math.max(ends[4 * e + 1], ends[4 * e + 3]));
+            for (int row = low; row <= high; row++) {
                 columnsIn(row, ends[4 * e], ends[4 * e + 1], ends[4 * e + 2], ends[4 * e + 3]);
+                if (taken + toColumn - fromColumn >= cells.length) {
+                    cells = Arrays.copyOf(cells, 2 * (taken + toColumn - fromColumn + 1));
+                }
                 for (int column = fromColumn; column <= toColumn; column++) {
+                    cells[taken++] = row * columns + column;
                     cellStarts[row * columns + column + 1]++;
                 }
             }
+            cellsOf[e + 1] = taken;
         }
         for (int c = 0; c < columns * rows; c++) {
             cellStarts[c + 1] += cellStarts[c];
         }
-        edges = new int[cellStarts[columns * rows]];
+        edges = new int[taken];
         int[] filled = cellStarts.clone();
         for (int e = 0; e < count; e++) {
-            int only = onlyCell(e);
-            if (only >= 0) {
-                edges[filled[only]++] = e;
-                continue;
-            }
-            for (int row = firstRow(e); row <= lastRow(e); row++) {
-                columnsIn(row, ends[4 * e], ends[4 * e + 1], ends[4 * e + 2], ends[4 * e + 3]);
-                for (int column = fromColumn; column <= toColumn; column++) {
-                    edges[filled[row * columns + column]++] = e;
-                }
+            for (int i = cellsOf[e]; i < cellsOf[e + 1]; i++) {
+                edges[filled[cells[i]]++] = e;
             }
         }
-    }
-
-    /** The cell of an edge that lies in one, well away from its sides; −1 for others. */
-    private int onlyCell(int e) {
-        double x = (ends[4 * e] - minX) / cell, y = (ends[4 * e + 1] - minY) / cell;
-        int column = (int) x, row = (int) y;
-        double toX = (ends[4 * e + 2] - minX) / cell - column, toY = (ends[4 * e + 3] - minY) / cell - row;
-        double offX = x - column;
-        return offX > 1e-6 && offX < 1 - 1e-6 && toX > 1e-6 && toX < 1 - 1e-6 && toY >= 0 && toY < 1
-                ? row * columns + column : -1;
     }
 
     int ringOf(int edge) {
@@ -226,29 +219,20 @@ final class EdgeGrid {
         return (bx - ax) * (y - ay) - (by - ay) * (x - ax);
     }
 
-    private int firstRow(int e) {
-        return row(Math.min(ends[4 * e + 1], ends[4 * e + 3]));
-    }
-
-    private int lastRow(int e) {
-        return row(Math.max(ends[4 * e + 1], ends[4 * e + 3]));
-    }
-
     private int row(double y) {
-        return (int) Math.floor((y - minY) / cell);
+        return (int) Math.floor((y - minY) * perCell);
     }
 
     /** Sets the columns that the line passes within one row, none of them beyond the grid. */
     private void columnsIn(int row, double x0, double y0, double x1, double y1) {
         double from = x0, to = x1;
-        if (Math.abs(y1 - y0) > 1e-12) {
+        if (Math.abs(y1 - y0) > LEVEL_MM) {
             double slope = (x1 - x0) / (y1 - y0), low = minY + row * cell;
-            double a = x0 + (Math.clamp(low, Math.min(y0, y1), Math.max(y0, y1)) - y0) * slope;
-            double b = x0 + (Math.clamp(low + cell, Math.min(y0, y1), Math.max(y0, y1)) - y0) * slope;
-            from = a;
-            to = b;
+            double below = Math.min(y0, y1), above = Math.max(y0, y1);
+            from = x0 + (Math.max(low, below) - y0) * slope;
+            to = x0 + (Math.min(low + cell, above) - y0) * slope;
         }
-        fromColumn = Math.max(0, (int) Math.floor((Math.min(from, to) - minX) / cell - 1e-9));
-        toColumn = Math.min(columns - 1, (int) Math.floor((Math.max(from, to) - minX) / cell + 1e-9));
+        fromColumn = Math.max(0, (int) ((Math.min(from, to) - minX) * perCell - NEARLY));
+        toColumn = Math.min(columns - 1, (int) ((Math.max(from, to) - minX) * perCell + NEARLY));
     }
 }

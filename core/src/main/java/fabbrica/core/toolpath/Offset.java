@@ -25,8 +25,8 @@ record Offset(List<Island> areas, boolean plain) {
         return new Offset(solid.islands(), plain && solid.plain() && solid.islands().size() == 1);
     }
 
-    /** The rings of an area moved by less than what was found {@link #plain}, so that none can meet another. */
-    static List<double[]> plainly(Island area, double mm) {
+    /** Each ring of an area moved by itself: none meets another on a way that was found {@link #plain}. */
+    static List<double[]> ringByRing(Island area, double mm) {
         List<double[]> rings = new ArrayList<>();
         move(area, mm, rings);
         return rings;

@@ -15,10 +15,11 @@ import java.util.PriorityQueue;
 final class RingOffset {
 
     /** A corner turning away by more than this would reach farther than twice the distance. */
-    private static final double MITRE_TURN = Math.toRadians(120);
-    private static final double HALF_TURN = Math.PI - 1e-6;
+    private static final double MITRE = Math.tan(Math.toRadians(120) / 2);
+    /** Half of a turn that leaves edges back to back. */
+    private static final double BACK_TO_BACK = (Math.PI - 1e-6) / 2;
     /** A corner that sticks out so sharply, or comes to do so on the way, that much of it is lost. */
-    private static final double TIP_TURN = Math.toRadians(135);
+    private static final double TIP = Math.tan(Math.toRadians(135) / 2);
     private static final double NOTHING = 1e-9;
     private static final int FOLDS = -1;
 
@@ -31,7 +32,7 @@ final class RingOffset {
     /** A point on each edge's start at distance 0, for corners that hardly turn. */
     private double[] startX;
     private double[] startY;
-    /** Turn at each edge's start, to the left above zero. */
+    /** Tangent of half the turn at each edge's start, to the left above zero. */
     private double[] turns;
     /** Length of each edge is {@code base − rate · distance}. */
     private double[] base;
@@ -96,9 +97,9 @@ final class RingOffset {
         int last = count - 1, sharp = 0;
         for (int i = 0; i < count; i++) {
             int a = i == 0 ? last : i - 1;
-            turns[i] = Math.atan2(dirX[a] * dirY[i] - dirY[a] * dirX[i], dirX[a] * dirX[i] + dirY[a] * dirY[i]);
-            sharp += -sign * turns[i] > MITRE_TURN ? 1 : 0;
-            tip |= sign * turns[i] > TIP_TURN;
+            turns[i] = turn(a, i);
+            sharp += -sign * turns[i] > MITRE ? 1 : 0;
+            tip |= sign * turns[i] > TIP;
         }
         if (sharp > 0) {
             square(sharp);
@@ -109,8 +110,14 @@ final class RingOffset {
             constants[i] = dirX[i] * startY[i] - dirY[i] * startX[i];
         }
         for (int i = 0; i < count; i++) {
-            rate[i] = sign * (Math.tan(turns[i] / 2) + Math.tan(turns[after[i]] / 2));
+            rate[i] = sign * (turns[i] + turns[after[i]]);
         }
+    }
+
+    /** The sine over one more than the cosine is the tangent of half an angle. */
+    private double turn(int a, int b) {
+        double cross = dirX[a] * dirY[b] - dirY[a] * dirX[b], dot = dirX[a] * dirX[b] + dirY[a] * dirY[b];
+        return dot > 0 ? cross / (1 + dot) : (cross < 0 ? -1 : 1) * (1 - dot) / Math.max(Math.abs(cross), NOTHING);
     }
 
     private void allocate(int size) {
@@ -142,12 +149,12 @@ final class RingOffset {
         wider.allocate(count + sharp);
         for (int i = 0; i < count; i++) {
             double turn = turns[i];
-            if (-sign * turn > MITRE_TURN) {
+            if (-sign * turn > MITRE) {
                 int a = i == 0 ? count - 1 : i - 1;
-                double cos = Math.cos(turn / 2), sin = Math.sin(turn / 2);
-                wider.turns[wider.count] = turn / 2;
+                double half = Math.atan(turn), cos = Math.cos(half), sin = Math.sin(half);
+                turn = Math.tan(half / 2);
+                wider.turns[wider.count] = turn;
                 wider.add(startX[i], startY[i], cos * dirX[a] - sin * dirY[a], sin * dirX[a] + cos * dirY[a], 0);
-                turn /= 2;
             }
             wider.turns[wider.count] = turn;
             wider.add(startX[i], startY[i], dirX[i], dirY[i], base[i]);
@@ -180,15 +187,15 @@ final class RingOffset {
                 continue;
             }
             int a = before[edge], b = after[edge];
-            double turn = turns[edge] + turns[b];
-            if (Math.abs(turn) > HALF_TURN && left > 3) {
+            double half = Math.atan(turns[edge]) + Math.atan(turns[b]);
+            if (Math.abs(half) > BACK_TO_BACK && left > 3) {
                 return FOLDS;
             }
-            tip |= sign * turn > TIP_TURN;
+            turns[b] = Math.tan(half);
+            tip |= sign * turns[b] > TIP;
             versions[edge]++;
             after[a] = b;
             before[b] = a;
-            turns[b] = turn;
             startX[b] = Double.NaN;
             left--;
             meetAnew(a, next.at(), queue);
@@ -199,7 +206,7 @@ final class RingOffset {
 
     private void meetAnew(int edge, double at, PriorityQueue<Vanishing> queue) {
         double length = base[edge] - rate[edge] * at;
-        rate[edge] = sign * (Math.tan(turns[edge] / 2) + Math.tan(turns[after[edge]] / 2));
+        rate[edge] = sign * (turns[edge] + turns[after[edge]]);
         base[edge] = length + rate[edge] * at;
         versions[edge]++;
         consider(edge, queue);
@@ -216,12 +223,12 @@ final class RingOffset {
         int filled = 0;
         for (int i = 0; i < count; i++) {
             int a = before[i];
-            if (sign * turns[i] > 1e-7 && (turnsAbout(a) || turnsAbout(i))) {
+            if (sign * turns[i] > 5e-8 && (turnsAbout(a) || turnsAbout(i))) {
                 filled = put(points, filled, startX[i] - sign * distance * dirY[a], startY[i] + sign * distance * dirX[a]);
                 filled = put(points, filled, startX[i], startY[i]);
                 filled = put(points, filled, startX[i] - sign * distance * dirY[i], startY[i] + sign * distance * dirX[i]);
             } else {
-                double reach = sign * distance * Math.tan(turns[i] / 2);
+                double reach = sign * distance * turns[i];
                 filled = put(points, filled, startX[i] - sign * distance * dirY[i] + reach * dirX[i],
                         startY[i] + sign * distance * dirX[i] + reach * dirY[i]);
             }

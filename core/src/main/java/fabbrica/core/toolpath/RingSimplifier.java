@@ -59,15 +59,7 @@ final class RingSimplifier {
         stack[depth++] = end;
         while (depth > 0) {
             int to = stack[--depth], from = stack[--depth];
-            int worst = -1;
-            double most = squaredTolerance;
-            for (int i = from + 1; i < to; i++) {
-                double distance = squaredDistance(i, from, to % kept.length);
-                if (distance > most) {
-                    most = distance;
-                    worst = i;
-                }
-            }
+            int worst = farthestBetween(from, to);
             if (worst >= 0) {
                 kept[worst] = true;
                 stack[depth++] = from;
@@ -78,13 +70,27 @@ final class RingSimplifier {
         }
     }
 
-    private double squaredDistance(int point, int from, int to) {
-        double ax = ring[2 * from], ay = ring[2 * from + 1];
-        double dx = ring[2 * to] - ax, dy = ring[2 * to + 1] - ay;
-        double px = ring[2 * point] - ax, py = ring[2 * point + 1] - ay;
+    /** The point farthest from the line between two others; −1 when all are within the tolerance. */
+    private int farthestBetween(int from, int to) {
+        int end = to == kept.length ? 0 : to;
+        double ax = ring[2 * from], ay = ring[2 * from + 1], dx = ring[2 * end] - ax, dy = ring[2 * end + 1] - ay;
         double squaredLength = dx * dx + dy * dy;
-        double along = squaredLength == 0 ? 0 : Math.clamp((px * dx + py * dy) / squaredLength, 0, 1);
-        double ex = px - along * dx, ey = py - along * dy;
-        return ex * ex + ey * ey;
+        double most = squaredTolerance * squaredLength;
+        if (squaredLength == 0) {
+            dx = 1;
+            most = squaredTolerance;
+        }
+        int worst = -1;
+        for (int i = from + 1; i < to; i++) {
+            double px = ring[2 * i] - ax, py = ring[2 * i + 1] - ay;
+            double across = px * dy - py * dx, along = px * dx + py * dy;
+            double beyond = along <= 0 ? along : along > squaredLength ? along - squaredLength : 0;
+            double scaled = across * across + beyond * beyond;
+            if (scaled > most) {
+                most = scaled;
+                worst = i;
+            }
+        }
+        return worst;
     }
 }

@@ -39,10 +39,10 @@ record SolidArea(List<Island> islands, boolean plain) {
             int from = 0;
             double longest = -1;
             for (int i = 0; i < points.length; i += 2) {
-                int next = (i + 2) % points.length;
-                double length = Math.hypot(points[next] - points[i], points[next + 1] - points[i + 1]);
-                if (length > longest) {
-                    longest = length;
+                int next = i + 2 == points.length ? 0 : i + 2;
+                double dx = points[next] - points[i], dy = points[next + 1] - points[i + 1];
+                if (dx * dx + dy * dy > longest) {
+                    longest = dx * dx + dy * dy;
                     from = i;
                 }
             }
@@ -75,13 +75,13 @@ record SolidArea(List<Island> islands, boolean plain) {
                 winding -> winding > 0), false) : new SolidArea(nested(rings, winding -> winding > 0), true);
     }
 
-    /** What lies in the first areas and not in the second, given that their outlines do not run along one another. */
-    static List<Island> minus(List<Island> areas, List<Island> others) {
+    /** What lies in some areas and not within other rings, given that these do not run along the outlines. */
+    static List<Island> minus(List<Island> areas, List<double[]> others) {
         if (others.isEmpty()) {
             return areas;
         }
         List<double[]> rings = Island.rings(areas);
-        Island.rings(others).forEach(ring -> rings.add(Rings.reversed(ring)));
+        others.forEach(ring -> rings.add(Rings.reversed(ring)));
         return positive(rings).islands();
     }
 

@@ -23,59 +23,93 @@ record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> ins
     private static final double SMALLEST_PER_WIDTH = 1.2;
 
     static Walls of(List<Island> areas, Recipe recipe, double heightMm) {
-        double width = recipe.lineWidthMm(), spacing = recipe.lineSpacingMm(heightMm);
-        Walls walls = new Walls(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
-        for (int wall = 0; wall < recipe.walls(); wall++) {
-            walls.loops.add(new ArrayList<>());
-        }
-        double all = recipe.walls() == 0 ? 0 : width / 2 + (recipe.walls() - 0.5) * spacing;
-        for (Island area : areas) {
-            Offset inside = all == 0 ? new Offset(List.of(area), true) : Offset.inwards(area, all);
-            if (inside.plain()) {
-                for (int wall = 0; wall < recipe.walls(); wall++) {
-                    walls.loops.get(wall).addAll(Offset.plainly(area, width / 2 + wall * spacing));
-                }
-                walls.inside.addAll(inside.areas());
-            } else {
-                walls.addStepwise(area, recipe, spacing);
-            }
-        }
-        walls.loops.removeIf(List::isEmpty);
-        double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * width;
-        walls.inside.forEach(area -> walls.filled.addAll(overlap == 0 ? area.rings() : Offset.plainly(area, -overlap)));
-        return walls;
-    }
-
-    /** Line by line, where rings run into one another on the way. */
-    private void addStepwise(Island whole, Recipe recipe, double spacing) {
         double width = recipe.lineWidthMm();
-        List<Island> rest = List.of(whole);
-        for (int wall = 0; wall < recipe.walls(); wall++) {
-            double middle = wall == 0 ? width / 2 : spacing / 2, inner = middle + spacing / 2;
-            List<double[]> lines = loops.get(wall);
-            List<Island> next = new ArrayList<>();
-            for (Island area : rest) {
-                Offset core = Offset.inwards(area, inner);
-                next.addAll(core.areas());
-                if (core.plain()) {
-                    lines.addAll(Offset.plainly(area, middle));
-                } else if (!recipe.lines().thinLines()) {
-                    lines.addAll(Island.rings(Offset.inwards(area, middle).areas()));
-                } else {
-                    lines.addAll(Island.rings(Offset.outwards(core.areas(), inner - middle)));
-                    addThinLines(area, Offset.outwards(core.areas(), inner + CLEARANCE_MM), width, thin);
-                }
-            }
-            rest = next;
+        Layout layout = new Layout(recipe, width, recipe.lineSpacingMm(heightMm));
+        List<Island> inside = recipe.walls() == 0 ? areas : new ArrayList<>();
+        if (recipe.walls() > 0) {
+            areas.forEach(area -> inside.addAll(layout.lay(area, recipe.walls()).areas()));
         }
-        inside.addAll(rest);
+        double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * width;
+        List<double[]> filled = new ArrayList<>();
+        inside.forEach(area -> filled.addAll(overlap == 0 ? area.rings() : Offset.ringByRing(area, -overlap)));
+        layout.loops.removeIf(List::isEmpty);
+        return new Walls(layout.loops, layout.thin, inside, filled);
     }
 
-    private static void addThinLines(Island area, List<Island> thick, double width, List<CentreLine> into) {
-        for (Island thin : SolidArea.minus(List.of(area), thick)) {
-            double round = thin.rings().stream().mapToDouble(Rings::lengthMm).sum(), square = thin.areaMm2();
-            if (2 * square / round > THINNEST_PER_WIDTH * width && square > SMALLEST_PER_WIDTH * width * width) {
-                into.addAll(CentreLine.of(thin, THINNEST_PER_WIDTH * width, 2 * width));
+    private static final class Layout {
+
+        private final Recipe recipe;
+        private final double width;
+        private final double spacing;
+        private final List<List<double[]>> loops = new ArrayList<>();
+        private final List<CentreLine> thin = new ArrayList<>();
+
+        Layout(Recipe recipe, double width, double spacing) {
+            this.recipe = recipe;
+            this.width = width;
+            this.spacing = spacing;
+            for (int wall = 0; wall < recipe.walls(); wall++) {
+                loops.add(new ArrayList<>());
+            }
+        }
+
+        /**
+         * The outer {@code walls} of an area: in one go where its rings keep apart so far, else without the innermost
+         * first and then that one in what is left.
+         *
+         * @return what is inside them
+         */
+        Offset lay(Island area, int walls) {
+            Offset inside = Offset.inwards(area, middle(walls - 1) + spacing / 2);
+            if (inside.plain()) {
+                for (int wall = 0; wall < walls; wall++) {
+                    loops.get(wall).addAll(Offset.ringByRing(area, middle(wall)));
+                }
+                return inside;
+            }
+            if (walls == 1) {
+                addInnermost(area, inside, 0, width / 2);
+                return inside;
+            }
+            Offset outer = lay(area, walls - 1);
+            if (outer.plain()) {
+                addInnermost(outer.areas().getFirst(), inside, walls - 1, spacing / 2);
+                return inside;
+            }
+            List<Island> left = new ArrayList<>();
+            for (Island rest : outer.areas()) {
+                Offset core = Offset.inwards(rest, spacing);
+                addInnermost(rest, core, walls - 1, spacing / 2);
+                left.addAll(core.areas());
+            }
+            return new Offset(left, false);
+        }
+
+        private double middle(int wall) {
+            return width / 2 + wall * spacing;
+        }
+
+        /** A wall whose line has its middle so far within the area, and thin lines where there is no room for it. */
+        private void addInnermost(Island area, Offset core, int wall, double middle) {
+            double inner = middle + spacing / 2;
+            if (core.plain()) {
+                loops.get(wall).addAll(Offset.ringByRing(area, middle));
+            } else if (!recipe.lines().thinLines()) {
+                loops.get(wall).addAll(Island.rings(Offset.inwards(List.of(area), middle)));
+            } else {
+                loops.get(wall).addAll(Island.rings(Offset.outwards(core.areas(), inner - middle)));
+                addThinLines(area, core.areas(), inner + CLEARANCE_MM);
+            }
+        }
+
+        private void addThinLines(Island area, List<Island> core, double reach) {
+            List<double[]> thick = new ArrayList<>();
+            core.forEach(island -> thick.addAll(Offset.ringByRing(island, -reach)));
+            for (Island left : SolidArea.minus(List.of(area), thick)) {
+                double round = left.rings().stream().mapToDouble(Rings::lengthMm).sum(), square = left.areaMm2();
+                if (2 * square / round > THINNEST_PER_WIDTH * width && square > SMALLEST_PER_WIDTH * width * width) {
+                    thin.addAll(CentreLine.of(left, THINNEST_PER_WIDTH * width, 2 * width));
+                }
             }
         }
     }
