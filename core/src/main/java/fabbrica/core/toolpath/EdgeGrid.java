@@ -54,10 +54,10 @@ final class EdgeGrid {
                 ends[4 * edge + 2] = ring[next];
                 ends[4 * edge + 3] = ring[next + 1];
                 ringOf[edge] = r;
-                minX = Math.min(minX, ring[i]);
-                maxX = Math.max(maxX, ring[i]);
-                minY = Math.min(minY, ring[i + 1]);
-                maxY = Math.max(maxY, ring[i + 1]);
+                minX = lesser(minX, ring[i]);
+                maxX = greater(maxX, ring[i]);
+                minY = lesser(minY, ring[i + 1]);
+                maxY = greater(maxY, ring[i + 1]);
                 length += Math.abs(ring[next] - ring[i]) + Math.abs(ring[next + 1] - ring[i + 1]);
             }
             ringStarts[r + 1] = edge;
@@ -72,7 +72,7 @@ final class EdgeGrid {
         int[] cellsOf = new int[count + 1];
         int taken = 0;
         for (int e = 0; e < count; e++) {
-            int low = row(Math.min(ends[4 * e + 1], ends[4 * e + 3])), high = row(Math.max(ends[4 * e + 1], ends[4 * e + 3]));
+            int low = row(lesser(ends[4 * e + 1], ends[4 * e + 3])), high = row(greater(ends[4 * e + 1], ends[4 * e + 3]));
             for (int row = low; row <= high; row++) {
                 columnsIn(row, ends[4 * e], ends[4 * e + 1], ends[4 * e + 2], ends[4 * e + 3]);
                 if (taken + toColumn - fromColumn >= cells.length) {
@@ -168,8 +168,8 @@ final class EdgeGrid {
 
     /** Not to be called from several threads at once. */
     void crossings(double x0, double y0, double x1, double y1, Crossing found) {
-        int low = row(Math.min(y0, y1)), high = row(Math.max(y0, y1));
-        for (int row = Math.max(0, low); row <= Math.min(rows - 1, high); row++) {
+        int low = Math.max(0, row(lesser(y0, y1))), high = Math.min(rows - 1, row(greater(y0, y1)));
+        for (int row = low; row <= high; row++) {
             columnsIn(row, x0, y0, x1, y1);
             for (int c = row * columns + fromColumn; c <= row * columns + toColumn; c++) {
                 for (int i = cellStarts[c]; i < cellStarts[c + 1]; i++) {
@@ -198,11 +198,11 @@ final class EdgeGrid {
     }
 
     private boolean meet(int a, int b) {
-        if (Math.max(ends[a], ends[a + 2]) < Math.min(ends[b], ends[b + 2])
-                || Math.max(ends[b], ends[b + 2]) < Math.min(ends[a], ends[a + 2])
-                || Math.max(ends[a + 1], ends[a + 3]) < Math.min(ends[b + 1], ends[b + 3])
-                || Math.max(ends[b + 1], ends[b + 3]) < Math.min(ends[a + 1], ends[a + 3])) {
-            return false;
+        for (int axis = 0; axis < 2; axis++) {
+            double a0 = ends[a + axis], a1 = ends[a + 2 + axis], b0 = ends[b + axis], b1 = ends[b + 2 + axis];
+            if (greater(a0, a1) < lesser(b0, b1) || greater(b0, b1) < lesser(a0, a1)) {
+                return false;
+            }
         }
         double c = side(ends[a], ends[a + 1], ends[a + 2], ends[a + 3], ends[b], ends[b + 1]);
         double d = side(ends[a], ends[a + 1], ends[a + 2], ends[a + 3], ends[b + 2], ends[b + 3]);
@@ -214,13 +214,22 @@ final class EdgeGrid {
         return !(e > 0 && f > 0 || e < 0 && f < 0);
     }
 
+    /** As {@link Math#min}, which compilers of short programs leave to code that also looks for signed zeros. */
+    private static double lesser(double a, double b) {
+        return a < b ? a : b;
+    }
+
+    private static double greater(double a, double b) {
+        return a > b ? a : b;
+    }
+
     /** Above zero when (x, y) lies left of the line from (ax, ay) to (bx, by). */
     private static double side(double ax, double ay, double bx, double by, double x, double y) {
         return (bx - ax) * (y - ay) - (by - ay) * (x - ax);
     }
 
     private int row(double y) {
-        return (int) Math.floor((y - minY) * perCell);
+        return (int) ((y - minY) * perCell);
     }
 
     /** Sets the columns that the line passes within one row, none of them beyond the grid. */
@@ -228,11 +237,10 @@ final class EdgeGrid {
         double from = x0, to = x1;
         if (Math.abs(y1 - y0) > LEVEL_MM) {
             double slope = (x1 - x0) / (y1 - y0), low = minY + row * cell;
-            double below = Math.min(y0, y1), above = Math.max(y0, y1);
-            from = x0 + (Math.max(low, below) - y0) * slope;
-            to = x0 + (Math.min(low + cell, above) - y0) * slope;
+            from = x0 + (greater(low, lesser(y0, y1)) - y0) * slope;
+            to = x0 + (lesser(low + cell, greater(y0, y1)) - y0) * slope;
         }
-        fromColumn = Math.max(0, (int) ((Math.min(from, to) - minX) * perCell - NEARLY));
-        toColumn = Math.min(columns - 1, (int) ((Math.max(from, to) - minX) * perCell + NEARLY));
+        fromColumn = Math.max(0, (int) ((lesser(from, to) - minX) * perCell - NEARLY));
+        toColumn = Math.min(columns - 1, (int) ((greater(from, to) - minX) * perCell + NEARLY));
     }
 }

@@ -19,7 +19,9 @@ final class HatchLines {
         }
 
         private int lineAtOrAbove(double across) {
-            return (int) Math.ceil((across - shiftMm) / spacingMm - 0.5);
+            double line = (across - shiftMm) / spacingMm - 0.5;
+            int truncated = (int) line;
+            return truncated < line ? truncated + 1 : truncated;
         }
 
         private double middle(int line) {
@@ -51,27 +53,29 @@ final class HatchLines {
     static HatchLines of(List<double[]> rings, Ruling ruling) {
         double cos = Math.cos(Math.toRadians(ruling.directionDeg()));
         double sin = Math.sin(Math.toRadians(ruling.directionDeg()));
-        double lowest = Double.POSITIVE_INFINITY, highest = Double.NEGATIVE_INFINITY;
-        for (double[] ring : rings) {
-            for (int i = 0; i < ring.length; i += 2) {
-                double across = cos * ring[i + 1] - sin * ring[i];
-                lowest = Math.min(lowest, across);
-                highest = Math.max(highest, across);
-            }
-        }
         if (rings.isEmpty()) {
             return none(ruling);
         }
-        int first = ruling.lineAtOrAbove(lowest);
-        int lines = Math.max(0, ruling.lineAtOrAbove(highest) - first);
-        int[] starts = new int[lines + 1];
+        int points = rings.stream().mapToInt(ring -> ring.length / 2).sum(), at = 0;
+        int[] above = new int[points];
+        int first = Integer.MAX_VALUE, end = Integer.MIN_VALUE;
         for (double[] ring : rings) {
-            for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-                double a = cos * ring[j + 1] - sin * ring[j], b = cos * ring[i + 1] - sin * ring[i];
-                int to = ruling.lineAtOrAbove(Math.max(a, b)) - first;
-                for (int line = ruling.lineAtOrAbove(Math.min(a, b)) - first; line < to; line++) {
-                    starts[line + 1]++;
+            for (int i = 0; i < ring.length; i += 2, at++) {
+                above[at] = ruling.lineAtOrAbove(cos * ring[i + 1] - sin * ring[i]);
+                first = Math.min(first, above[at]);
+                end = Math.max(end, above[at]);
+            }
+        }
+        int lines = end - first;
+        int[] starts = new int[lines + 1];
+        at = 0;
+        for (double[] ring : rings) {
+            int before = above[at + ring.length / 2 - 1];
+            for (int i = 0; i < ring.length; i += 2, at++) {
+                for (int line = Math.min(before, above[at]); line < Math.max(before, above[at]); line++) {
+                    starts[line - first + 1]++;
                 }
+                before = above[at];
             }
         }
         for (int line = 0; line < lines; line++) {
@@ -79,16 +83,18 @@ final class HatchLines {
         }
         double[] ends = new double[starts[lines]];
         int[] filled = Arrays.copyOf(starts, lines);
+        at = 0;
         for (double[] ring : rings) {
-            for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-                double a = cos * ring[j + 1] - sin * ring[j], b = cos * ring[i + 1] - sin * ring[i];
-                int to = ruling.lineAtOrAbove(Math.max(a, b)) - first;
-                int line = ruling.lineAtOrAbove(Math.min(a, b)) - first;
+            int before = above[at + ring.length / 2 - 1];
+            for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2, at++) {
+                int line = Math.min(before, above[at]), to = Math.max(before, above[at]);
+                before = above[at];
                 if (line < to) {
+                    double a = cos * ring[j + 1] - sin * ring[j], b = cos * ring[i + 1] - sin * ring[i];
                     double alongA = cos * ring[j] + sin * ring[j + 1], alongB = cos * ring[i] + sin * ring[i + 1];
                     double slope = (alongB - alongA) / (b - a);
                     for (; line < to; line++) {
-                        ends[filled[line]++] = alongA + (ruling.middle(first + line) - a) * slope;
+                        ends[filled[line - first]++] = alongA + (ruling.middle(line) - a) * slope;
                     }
                 }
             }
@@ -101,13 +107,13 @@ final class HatchLines {
 
     /** What lies inside both. */
     HatchLines and(HatchLines other) {
-        return ends.length == 0 ? this : combined(other, firstLine, starts.length - 1, (a, b) -> a && b);
+        return ends.length == 0 ? this : combined(other, firstLine, starts.length - 1, false, false, false, true);
     }
 
     /** What lies inside this one and not inside the other. */
     HatchLines minus(HatchLines other) {
         return ends.length == 0 || other.ends.length == 0 ? this
-                : combined(other, firstLine, starts.length - 1, (a, b) -> a && !b);
+                : combined(other, firstLine, starts.length - 1, false, false, true, false);
     }
 
     /** What lies inside either. */
@@ -117,7 +123,7 @@ final class HatchLines {
         }
         int first = Math.min(firstLine, other.firstLine);
         int end = Math.max(firstLine + lineCount(), other.firstLine + other.lineCount());
-        return combined(other, first, end - first, (a, b) -> a || b);
+        return combined(other, first, end - first, false, true, true, true);
     }
 
     /** Every {@code lines} neighbouring lines joined into one in their middle. */
@@ -234,11 +240,8 @@ final class HatchLines {
         return ruling.middle(firstLine + line);
     }
 
-    private interface Rule {
-        boolean wants(boolean inThis, boolean inOther);
-    }
-
-    private HatchLines combined(HatchLines other, int first, int lines, Rule rule) {
+    /** @param wanted by whether a place lies in this and in the other: 0 neither, 1 the other, 2 this, 3 both */
+    private HatchLines combined(HatchLines other, int first, int lines, boolean... wanted) {
         int[] newStarts = new int[lines + 1];
         int theirFirst = Math.clamp(first - other.firstLine, 0, other.lineCount());
         int theirEnd = Math.clamp(first + lines - other.firstLine, 0, other.lineCount());
@@ -249,19 +252,19 @@ final class HatchLines {
             boolean has = own >= 0 && own < lineCount(), covered = theirs >= 0 && theirs < other.lineCount();
             int a = has ? starts[own] : 0, aEnd = has ? starts[own + 1] : 0;
             int b = covered ? other.starts[theirs] : 0, bEnd = covered ? other.starts[theirs + 1] : 0;
-            boolean inThis = false, inOther = false, open = false;
+            int inside = 0;
+            boolean open = false;
             while (a < aEnd || b < bEnd) {
                 double at;
                 if (b >= bEnd || a < aEnd && ends[a] <= other.ends[b]) {
                     at = ends[a++];
-                    inThis = !inThis;
+                    inside ^= 2;
                 } else {
                     at = other.ends[b++];
-                    inOther = !inOther;
+                    inside ^= 1;
                 }
-                boolean wanted = rule.wants(inThis, inOther);
-                if (wanted != open) {
-                    open = wanted;
+                if (wanted[inside] != open) {
+                    open = !open;
                     if (count > newStarts[line] && at == newEnds[count - 1]) {
                         count--;
                     } else {
