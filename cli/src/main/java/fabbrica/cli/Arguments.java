@@ -18,7 +18,7 @@ final class Arguments {
             "layer-height", "first-layer-height", "line-width", "walls", "top", "bottom", "infill", "pattern",
             "adhesion", "speed", "acceleration", "max-flow", "orient", "supports", "support-angle", "jerk",
             "junction-deviation", "travel-speed", "outer-speed", "first-layer-speed", "count", "change-at", "prepare",
-            "needed-by", "start"};
+            "needed-by", "start", "box", "infill-angle", "infill-lines", "infill-width", "purge-tower"};
     private static final int DEFAULT_LIMIT_MB = 200;
 
     private final CommandLine line;
@@ -31,6 +31,7 @@ final class Arguments {
         Options options = new Options().addOption(null, "json", false, "one JSON document")
                 .addOption("o", null, true, "the file to write")
                 .addOption(null, "variable-layers", false, "thinner layers on shallow slopes")
+                .addOption(null, "outer-first", false, "outer walls before inner ones")
                 .addOption(null, "one-by-one", false, "copies one after another instead of layer by layer")
                 .addOption(null, "soundness", false, "measure the mesh's soundness and nothing else");
         for (String value : VALUES) {
@@ -57,6 +58,10 @@ final class Arguments {
 
     boolean variableLayers() {
         return line.hasOption("variable-layers");
+    }
+
+    boolean outerFirst() {
+        return line.hasOption("outer-first");
     }
 
     boolean oneByOne() {
@@ -87,6 +92,11 @@ final class Arguments {
 
     Optional<String> word(String name) {
         return Optional.ofNullable(line.getOptionValue(name));
+    }
+
+    /** All values of an option that may come more than once. */
+    List<String> words(String name) {
+        return line.hasOption(name) ? List.of(line.getOptionValues(name)) : List.of();
     }
 
     double number(String name, double otherwise) {

@@ -40,7 +40,7 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
         PrintArguments.Laid laid = print.lay(PrintArguments.model(file, arguments), arguments);
         List<String> warnings = new ArrayList<>(Suitability.against(print.printer(), print.recipe(), print.material(),
                 laid.fit()));
-        Estimate estimate = Estimate.of(laid.toolpath(print.recipe()), print.recipe(), print.printer(), print.material(),
+        Estimate estimate = Estimate.of(laid.toolpath(), print.recipe(), print.printer(), print.material(),
                 Progress.IGNORED);
         warnings.addAll(estimate.warnings());
         Map<String, Object> json = json(estimate, print.material(), Optional.of(print.recipeJson()), warnings);

@@ -13,6 +13,7 @@ import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Cornering;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Pace;
@@ -20,6 +21,7 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
+import fabbrica.core.recipe.Zone;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.OutOfRange;
@@ -28,6 +30,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.apache.commons.cli.ParseException;
 
@@ -43,15 +46,19 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
     /**
      * A part laid out on the bed.
      *
-     * @param fit  of one copy
-     * @param parts each is printed for itself, one after another; all copies in one when layer by layer
-     * @param onBed whether they stand in bed coordinates already
+     * @param fit     of one copy
+     * @param parts   each is printed for itself, one after another; all copies in one when layer by layer
+     * @param recipes of each of them, with its boxes where it lies
+     * @param onBed   whether they stand in bed coordinates already
      */
-    record Laid(BedFit fit, List<Mesh> parts, boolean onBed) {
+    record Laid(BedFit fit, List<Mesh> parts, List<Recipe> recipes, boolean onBed) {
 
-        Toolpath toolpath(Recipe recipe) {
-            return Toolpath.oneAfterAnother(parts.stream()
-                    .map(part -> Toolpath.of(part, recipe, Progress.IGNORED)).toList());
+        Toolpath toolpath() {
+            List<Toolpath> toolpaths = new ArrayList<>();
+            for (int i = 0; i < parts.size(); i++) {
+                toolpaths.add(Toolpath.of(parts.get(i), recipes.get(i), Progress.IGNORED));
+            }
+            return Toolpath.oneAfterAnother(toolpaths);
         }
     }
 
@@ -81,7 +88,8 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         int copies = OutOfRange.check("--count", arguments.count("count", 1), 1, 1000);
         BedFit fit = BedFit.of(Footprint.of(mesh), printer.bed(), recipe.adhesion().allowance(recipe.lineWidthMm()));
         if (copies == 1) {
-            return new Laid(fit, List.of(mesh.turned(fit.rotationDeg())), false);
+            return new Laid(fit, List.of(mesh.turned(fit.rotationDeg())),
+                    List.of(recipe.placed(mesh.bounds(), fit.rotationDeg())), false);
         }
         double apart = arguments.oneByOne() ? Clearance.USUAL.headRadiusMm() : BETWEEN_COPIES_MM;
         Nesting nesting = Nesting.of(List.of(new Nesting.Item(mesh, recipe.adhesion().allowance(recipe.lineWidthMm()),
@@ -91,18 +99,26 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
                     nesting.plates().isEmpty() ? 0 : nesting.plates().getFirst().placements().size()));
         }
         List<Mesh> placed = new ArrayList<>();
+        List<List<Zone>> boxes = new ArrayList<>();
         double lowest = mesh.bounds().minZ();
         for (Placement place : nesting.plates().getFirst().placements()) {
             placed.add(mesh.turned(place.rotationDeg()).moved(place.dx(), place.dy(), -lowest));
+            boxes.add(recipe.placed(mesh.bounds(), place.rotationDeg()).lines().zones().stream()
+                    .map(zone -> zone.moved(place.dx(), place.dy())).toList());
         }
         if (!arguments.oneByOne()) {
-            return new Laid(fit, List.of(Shapes.together(placed.toArray(Mesh[]::new))), true);
+            return new Laid(fit, List.of(Shapes.together(placed.toArray(Mesh[]::new))),
+                    List.of(withBoxes(boxes.stream().flatMap(List::stream).toList())), true);
         }
         List<String> reasons = Clearance.USUAL.against(placed.stream().map(Mesh::bounds).toList());
         if (!reasons.isEmpty()) {
             throw new OutOfRange("They cannot be printed one after another. " + reasons.getFirst());
         }
-        return new Laid(fit, placed, true);
+        return new Laid(fit, placed, boxes.stream().map(this::withBoxes).toList(), true);
+    }
+
+    private Recipe withBoxes(List<Zone> boxes) {
+        return recipe.with(recipe.lines().withZones(boxes));
     }
 
     private static Printer printer(Arguments arguments) {
@@ -152,8 +168,38 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         pace = pace.withTravel(arguments.number("travel-speed", pace.travelMmS()))
                 .withOuterWall(arguments.number("outer-speed", pace.outerWallMmS()))
                 .withFirstLayer(arguments.number("first-layer-speed", pace.firstLayerMmS()));
-        return recipe.with(pace).with(supports(arguments)).with(recipe.lines()
-                .withVariableLayers(arguments.variableLayers()).withChanges(changes(arguments)));
+        LineWork usual = recipe.lines();
+        LineWork lines = new LineWork(usual.seam(), arguments.outerFirst(), usual.spiral(), usual.thinLines(),
+                arguments.number("infill-angle", usual.infillAngleDeg()), arguments.count("infill-lines", usual.infillLines()),
+                arguments.number("infill-width", usual.infillWidth() * 100) / 100, usual.overlap(),
+                arguments.variableLayers(), changes(arguments), arguments.number("purge-tower", usual.towerMm3()),
+                arguments.words("box").stream().map(PrintArguments::box).toList());
+        return recipe.with(pace).with(supports(arguments)).with(lines);
+    }
+
+    /** Six numbers, and after them what is different inside. */
+    private static Zone box(String text) {
+        String[] words = text.split(",");
+        try {
+            double[] side = Arrays.stream(words).limit(6).mapToDouble(Double::parseDouble).toArray();
+            Zone box = Zone.box(side[0], side[1], side[2], side[3], side[4], side[5]);
+            for (String word : Arrays.asList(words).subList(6, words.length)) {
+                String value = word.substring(word.indexOf('=') + 1);
+                box = switch (word.substring(0, word.length() - value.length())) {
+                    case "infill=" -> box.withInfill(Double.parseDouble(value) / 100);
+                    case "top=" -> box.withClosed(Integer.parseInt(value), box.bottomLayers());
+                    case "bottom=" -> box.withClosed(box.topLayers(), Integer.parseInt(value));
+                    case "supports=" -> box.with(Zone.Support.valueOf(value.toUpperCase(Locale.ROOT)));
+                    default -> throw new IllegalArgumentException(word);
+                };
+            }
+            return box;
+        } catch (OutOfRange e) {
+            throw e;
+        } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
+            throw new OutOfRange(("--box takes X,Y,Z,X,Y,Z in mm from the part's front left lower corner, and then any of "
+                    + "infill=…, top=…, bottom=…, supports=blocked or supports=enforced; “%s” was given.").formatted(text));
+        }
     }
 
     private static InfillPattern pattern(Arguments arguments, Recipe base) {

@@ -26,7 +26,7 @@ record SliceCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         if (!reasons.isEmpty()) {
             throw new OutOfRange(String.join(" ", reasons));
         }
-        Toolpath toolpath = laid.toolpath(print.recipe());
+        Toolpath toolpath = laid.toolpath();
         Estimate estimate = Estimate.of(toolpath, print.recipe(), print.printer(), print.material(), Progress.IGNORED);
         List<String> header = List.of(in.getFileName().toString(), "printer: " + print.printer().name(),
                 "estimate: %s, %s".formatted(Spoken.duration(estimate.totalSeconds()), Spoken.grams(estimate.grams())));

@@ -139,14 +139,14 @@ public final class Ways {
     }
 
     private void changePose() {
-        Recipe recipe = plan.recipe().with(Supports.NONE);
+        Recipe recipe = plan.recipe().with(Supports.NONE).with(plan.recipe().lines().withZones(List.of()));
         ways.add(new Way(plan.printer(), recipe.adhesion() == Adhesion.RAFT ? recipe : recipe.with(Adhesion.BRIM), true, 1,
                 "lying another way", 0));
     }
 
     private void changeSize() {
         for (double size : SIZES) {
-            ways.add(new Way(plan.printer(), plan.recipe(), false, size, "at %s of the size".formatted(percent(size)), 0));
+            ways.add(new Way(plan.printer(), plan.recipe().scaled(size), false, size, "at %s of the size".formatted(percent(size)), 0));
         }
     }
 

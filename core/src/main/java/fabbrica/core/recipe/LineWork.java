@@ -72,11 +72,6 @@ public record LineWork(Seam seam, boolean outerFirst, boolean spiral, boolean th
                 variableLayers, changesMm, towerMm3, zones);
     }
 
-    public LineWork withOverlap(double part) {
-        return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, part,
-                variableLayers, changesMm, towerMm3, zones);
-    }
-
     public LineWork withVariableLayers(boolean wanted) {
         return new LineWork(seam, outerFirst, spiral, thinLines, infillAngleDeg, infillLines, infillWidth, overlap,
                 wanted, changesMm, towerMm3, zones);

@@ -1,6 +1,8 @@
 package fabbrica.core.recipe;
 
+import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.units.OutOfRange;
+import java.util.function.UnaryOperator;
 
 /**
  * How a part is printed.
@@ -92,14 +94,28 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
                 adhesion, 1, supports, Pace.usual(1), lines);
     }
 
+    /** Whether supports may be printed, everywhere or in a box. */
+    public boolean propped() {
+        return supports.any() || lines.zones().stream().anyMatch(zone -> zone.support() == Zone.Support.ENFORCED);
+    }
+
     public double wallMm() {
         return walls * lineWidthMm;
     }
 
-    /** The recipe for its part turned about the vertical: boxes turn with it. */
-    public Recipe turned(double degrees) {
+    /** Its boxes laid over a part that is then turned about the vertical through the origin. */
+    public Recipe placed(Bounds part, double degrees) {
+        return withZones(zone -> zone.placed(part.minX(), part.minY(), degrees));
+    }
+
+    /** For the part in another size. */
+    public Recipe scaled(double factor) {
+        return withZones(zone -> zone.scaled(factor));
+    }
+
+    private Recipe withZones(UnaryOperator<Zone> change) {
         return lines.zones().isEmpty() ? this
-                : with(lines.withZones(lines.zones().stream().map(zone -> zone.turned(degrees)).toList()));
+                : with(lines.withZones(lines.zones().stream().map(change).toList()));
     }
 
     /** Cross-section in mm² of a line of the recipe's width: a rectangle with half-round ends. */

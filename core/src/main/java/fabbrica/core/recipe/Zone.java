@@ -3,8 +3,8 @@ package fabbrica.core.recipe;
 import fabbrica.core.units.OutOfRange;
 
 /**
- * A box drawn on a part in which other values hold. Sides are in the coordinates of the part as it is handed over,
- * heights count from its lowest point; millimetres.
+ * A box drawn on a part in which other values hold. It is measured from the corner of the part's own box with the least
+ * x, y and z until {@linkplain #placed placed}; heights always count from the part's lowest point. Millimetres.
  *
  * @param turnedDeg    the box turned about the origin, as the part is when it is laid on a bed
  * @param infill       density, 0 to 1; −1 leaves the recipe's
@@ -14,11 +14,21 @@ import fabbrica.core.units.OutOfRange;
 public record Zone(double minX, double minY, double minZ, double maxX, double maxY, double maxZ, double turnedDeg,
                    double infill, int topLayers, int bottomLayers, Support support) {
 
-    private static final int AS_RECIPE = -1;
+    public static final int AS_RECIPE = -1;
 
     /** What happens to supports inside. */
     public enum Support {
-        AS_RECIPE, BLOCKED, ENFORCED
+        AS_RECIPE("as elsewhere"), BLOCKED("never"), ENFORCED("always");
+
+        private final String label;
+
+        Support(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
     }
 
     public Zone {
@@ -48,9 +58,22 @@ public record Zone(double minX, double minY, double minZ, double maxX, double ma
         return new Zone(minX, minY, minZ, maxX, maxY, maxZ, turnedDeg, infill, topLayers, bottomLayers, other);
     }
 
-    public Zone turned(double degrees) {
-        return new Zone(minX, minY, minZ, maxX, maxY, maxZ, turnedDeg + degrees, infill, topLayers, bottomLayers,
+    /** For a part whose box begins at (x, y), and which is then turned about the origin. */
+    public Zone placed(double x, double y, double degrees) {
+        return new Zone(minX + x, minY + y, minZ, maxX + x, maxY + y, maxZ, degrees, infill, topLayers, bottomLayers,
                 support);
+    }
+
+    /** For a part that is moved after it was turned. */
+    public Zone moved(double dx, double dy) {
+        double cos = Math.cos(Math.toRadians(turnedDeg)), sin = Math.sin(Math.toRadians(turnedDeg));
+        return placed(cos * dx + sin * dy, cos * dy - sin * dx, turnedDeg);
+    }
+
+    /** On the same part in another size. */
+    public Zone scaled(double factor) {
+        return new Zone(minX * factor, minY * factor, minZ * factor, maxX * factor, maxY * factor, maxZ * factor,
+                turnedDeg, infill, topLayers, bottomLayers, support);
     }
 
     public double infillOr(double recipe) {

@@ -143,7 +143,8 @@ final class SupportLines {
                                     List<Zone> zones, Ruling ruling) {
             HatchLines whole = HatchLines.of(outline, ruling);
             HatchLines out = whole.minus(HatchLines.of(below, ruling));
-            HatchLines overhang = out.touching(whole.minus(HatchLines.of(held, ruling)));
+            HatchLines overhang = supports.any() ? out.touching(whole.minus(HatchLines.of(held, ruling)))
+                    : HatchLines.none(ruling);
             for (Bridge bridge : bridges.get(layer)) {
                 if (bridge.spanMm() <= LONGEST_BRIDGE_MM) {
                     overhang = overhang.minus(HatchLines.of(Island.rings(Offset.outwards(List.of(bridge.area()),

@@ -79,7 +79,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
         }
 
         Toolpath toolpath() {
-            int passes = recipe.supports().any() ? 4 : 3;
+            int passes = recipe.propped() ? 4 : 3;
             Layers.each(count, progress.pass(0, passes), layer -> {
                 if (slices.sameAs(layer) == layer) {
                     walls[layer] = Walls.of(slices.areas(layer), recipe, slices.heightMm(layer));
@@ -92,7 +92,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
                     bridges.set(layer, bridges(layer));
                 }
             });
-            SupportLines supports = recipe.supports().any()
+            SupportLines supports = recipe.propped()
                     ? SupportLines.of(slices, recipe, bridges, progress.pass(3, passes)) : null;
             AdhesionPaths adhesion = new AdhesionPaths(recipe, slices.areas(0),
                     supports == null ? List.of() : supports.feet());

@@ -134,6 +134,9 @@ class FeaturesTest {
         double blocked = lay(TABLE, PLAIN.with(Supports.of(Where.BED))
                 .with(LineWork.USUAL.withZones(List.of(half.with(Zone.Support.BLOCKED))))).lengthMm(PathType.SUPPORT);
         assertThat(blocked / all).isBetween(0.4, 0.6);
+        double only = lay(TABLE, PLAIN.with(LineWork.USUAL.withZones(List.of(half.with(Zone.Support.ENFORCED)))))
+                .lengthMm(PathType.SUPPORT);
+        assertThat(only / all).isBetween(0.4, 0.6);
         Recipe shallow = PLAIN.with(Supports.of(Where.BED).withAngle(89));
         Mesh cone = Shapes.cone(2, 12, 5, 60);
         assertThat(lay(cone, shallow.with(LineWork.USUAL.withZones(
@@ -154,9 +157,17 @@ class FeaturesTest {
     void a_box_turns_with_the_part_it_was_drawn_on() {
         Zone box = Zone.box(0, 0, 0, 10, 20, 5).withClosed(0, 0);
         Recipe recipe = PLAIN.with(LineWork.USUAL.withZones(List.of(box)));
-        double straight = lay(Shapes.box(20, 20, 2), recipe).lengthMm(PathType.SOLID);
-        double turned = lay(Shapes.box(20, 20, 2).turned(30), recipe.turned(30)).lengthMm(PathType.SOLID);
-        assertThat(turned).isCloseTo(straight, within(straight * 0.03));
+        Mesh plate = Shapes.box(20, 20, 2);
+        double straight = lay(plate, recipe).lengthMm(PathType.SOLID);
+        Mesh elsewhere = plate.moved(-35, 12, 0);
+        assertThat(lay(elsewhere.turned(30), recipe.placed(elsewhere.bounds(), 30)).lengthMm(PathType.SOLID))
+                .isCloseTo(straight, within(straight * 0.03));
+        Zone moved = box.placed(-35, 12, 30).moved(50, -8);
+        assertThat(lay(elsewhere.turned(30).moved(50, -8, 0), recipe.with(LineWork.USUAL.withZones(List.of(moved))))
+                .lengthMm(PathType.SOLID)).isCloseTo(straight, within(straight * 0.03));
+        assertThat(lay(plate.scaled(2), recipe.scaled(2).with(Supports.NONE)).lengthMm(PathType.SOLID))
+                .isCloseTo(lay(plate.scaled(2), recipe.with(LineWork.USUAL.withZones(
+                        List.of(Zone.box(0, 0, 0, 20, 40, 10).withClosed(0, 0))))).lengthMm(PathType.SOLID), within(1e-6));
     }
 
     @Test

@@ -5,6 +5,7 @@ import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.springframework.util.LinkedMultiValueMap;
 import org.springframework.util.MultiValueMap;
 
 /** Reads what was typed into a form; whatever cannot be used becomes a sentence, and all sentences come at once. */
@@ -13,10 +14,22 @@ public final class FormValues {
     private static final int LONGEST_TEXT = 4000;
 
     private final MultiValueMap<String, String> values;
-    private final List<String> problems = new ArrayList<>();
+    private final List<String> problems;
 
     public FormValues(MultiValueMap<String, String> values) {
+        this(values, new ArrayList<>());
+    }
+
+    private FormValues(MultiValueMap<String, String> values, List<String> problems) {
         this.values = values;
+        this.problems = problems;
+    }
+
+    /** Of fields that come once for each row of a table, one row's; its problems are the form's. */
+    public FormValues row(int index) {
+        MultiValueMap<String, String> row = new LinkedMultiValueMap<>();
+        values.forEach((name, all) -> row.set(name, index < all.size() ? all.get(index) : ""));
+        return new FormValues(row, problems);
     }
 
     public String text(String name) {

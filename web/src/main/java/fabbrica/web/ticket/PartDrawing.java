@@ -68,11 +68,28 @@ public class PartDrawing {
         for (int i = 0; i < 2; i++) {
             ViewDrawing view = views[1 - i];
             double x = 6 + i * (SMALL + 12) + (SMALL - view.widthMm() * scale) / 2;
-            path.append(strokes(view, x, SMALL + 4, scale));
+            path.append(strokes(view, x, SMALL + 4, scale, scale));
         }
         return String.format(Locale.ROOT, "<svg class=\"pose\" viewBox=\"0 0 %1$.0f %2$.0f\" role=\"img\" "
                 + "aria-label=\"from the front, and from above\"><path class=\"dim\" d=\"M2 %3$.1fH%4$.1f\"/>"
                 + "<path class=\"part\" d=\"%5$s\"/></svg>", 2 * SMALL + 24, SMALL + 10, SMALL + 5, SMALL + 10, path);
+    }
+
+    /** The part from above and from the front in millimetres from its front left lower corner, each with room around it. */
+    public String sheet(Lying part) {
+        ViewDrawing[] views = views(part);
+        String[] names = {"from above", "from the front"};
+        StringBuilder svg = new StringBuilder();
+        for (int i = 0; i < names.length; i++) {
+            double margin = 0.08 * Math.max(views[i].widthMm(), views[i].heightMm());
+            svg.append(String.format(Locale.ROOT, "<figure><svg class=\"sheet\" data-view=\"%s\" viewBox=\"%.2f %.2f %.2f %.2f\" "
+                    + "data-width=\"%.3f\" data-height=\"%.3f\"><g transform=\"scale(1 -1)\"><path class=\"part\" d=\"%s\"/>"
+                    + "<g class=\"drawn\"></g></g></svg><figcaption class=\"small quiet\">%s</figcaption></figure>",
+                    i == 0 ? "above" : "front", -margin, -views[i].heightMm() - margin, views[i].widthMm() + 2 * margin,
+                    views[i].heightMm() + 2 * margin, views[i].widthMm(), views[i].heightMm(), strokes(views[i], 0, 0, 1, -1),
+                    names[i]));
+        }
+        return svg.toString();
     }
 
     private ViewDrawing[] views(Lying part) {
@@ -88,11 +105,11 @@ public class PartDrawing {
                 + "<text x=\"%1$.1f\" y=\"%3$.1f\" text-anchor=\"middle\">%4$d</text></g>", x, y, y + 4.5, number);
     }
 
-    private static String strokes(ViewDrawing view, double x, double bottom, double scale) {
+    private static String strokes(ViewDrawing view, double x, double bottom, double scale, double down) {
         StringBuilder path = new StringBuilder();
         for (double[] stroke : view.strokes()) {
             path.append(String.format(Locale.ROOT, "M%.1f %.1fL%.1f %.1f", x + stroke[0] * scale,
-                    bottom - stroke[1] * scale, x + stroke[2] * scale, bottom - stroke[3] * scale));
+                    bottom - stroke[1] * down, x + stroke[2] * scale, bottom - stroke[3] * down));
         }
         return path.toString();
     }
@@ -100,7 +117,7 @@ public class PartDrawing {
     /** Draws one view with its lower left corner at (x, bottom) and returns where it ends. */
     private static double draw(StringBuilder svg, ViewDrawing view, String name, double x, double bottom, double scale) {
         double width = view.widthMm() * scale, height = view.heightMm() * scale;
-        svg.append("<path class=\"part\" d=\"").append(strokes(view, x, bottom, scale)).append("\"/>");
+        svg.append("<path class=\"part\" d=\"").append(strokes(view, x, bottom, scale, scale)).append("\"/>");
         double line = bottom + 22, side = x - 16;
         svg.append(String.format(Locale.ROOT, "<path class=\"dim\" d=\"M%1$.1f %2$.1fV%3$.1fM%4$.1f %2$.1fV%3$.1f"
                 + "M%1$.1f %5$.1fH%4$.1f\"/>", x, bottom + 5, line + 5, x + width, line));

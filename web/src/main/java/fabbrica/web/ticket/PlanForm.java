@@ -7,6 +7,7 @@ import fabbrica.core.recipe.Pace;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
+import fabbrica.core.recipe.Zone;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.FormValues;
 import java.net.URLEncoder;
@@ -57,13 +58,18 @@ public final class PlanForm {
         double layerTime = form.number("layerTime", "Least time of a layer");
         double overlap = form.number("overlap", "Overlap");
         LineWork.Seam seam = LineWork.Seam.valueOf(form.text("seam"));
+        double infillAngle = form.number("infillAngle", "Infill angle");
+        int infillLines = form.count("infillLines", "Infill lines side by side");
+        double infillWidth = form.number("infillWidth", "Infill line width");
+        double tower = form.number("tower", "Purge tower");
         List<Double> changes = changes(form);
+        List<Zone> boxes = BoxFields.read(form);
         return form.made(() -> {
             Pace pace = recipe.pace().withOuterWall(outer).withFirstLayer(firstSpeed).withMinimumLayer(layerTime);
-            LineWork lines = recipe.lines().withSeam(seam).withOverlap(overlap / 100).withChanges(changes)
-                    .withVariableLayers(form.flag("variableLayers")).withThinLines(form.flag("thinLines"));
-            return recipe.with(Supports.of(where).withAngle(angle)).with(pace)
-                    .with(form.flag("spiral") ? lines.asSpiral() : lines);
+            LineWork lines = new LineWork(seam, form.flag("outerFirst"), form.flag("spiral"), form.flag("thinLines"),
+                    infillAngle, infillLines, infillWidth / 100, overlap / 100, form.flag("variableLayers"), changes, tower,
+                    boxes);
+            return recipe.with(Supports.of(where).withAngle(angle)).with(pace).with(lines);
         });
     }
 
@@ -97,9 +103,15 @@ public final class PlanForm {
         values.set("overlap", number(recipe.lines().overlap() * 100));
         values.set("seam", recipe.lines().seam().name());
         values.set("changes", recipe.lines().changesMm().stream().map(PlanForm::number).collect(Collectors.joining(" ")));
+        values.set("infillAngle", number(recipe.lines().infillAngleDeg()));
+        values.set("infillLines", number(recipe.lines().infillLines()));
+        values.set("infillWidth", number(recipe.lines().infillWidth() * 100));
+        values.set("tower", number(recipe.lines().towerMm3()));
+        flag(values, "outerFirst", recipe.lines().outerFirst());
         flag(values, "variableLayers", recipe.lines().variableLayers());
         flag(values, "thinLines", recipe.lines().thinLines());
         flag(values, "spiral", recipe.lines().spiral());
+        BoxFields.put(recipe.lines().zones(), values);
         return values;
     }
 
@@ -109,8 +121,8 @@ public final class PlanForm {
         values.set("start", plan.start().code());
         values.set("printer", plan.printerId());
         values.set("spool", plan.spoolId() == null ? "" : plan.spoolId().toString());
-        return values.toSingleValueMap().entrySet().stream().map(value -> value.getKey() + "="
-                + URLEncoder.encode(value.getValue(), StandardCharsets.UTF_8)).collect(Collectors.joining("&"));
+        return values.entrySet().stream().flatMap(field -> field.getValue().stream().map(value -> field.getKey() + "="
+                + URLEncoder.encode(value, StandardCharsets.UTF_8))).collect(Collectors.joining("&"));
     }
 
     private static void flag(MultiValueMap<String, String> values, String name, boolean on) {

@@ -10,6 +10,7 @@ import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
+import fabbrica.core.recipe.Zone;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.account.Member;
@@ -37,6 +38,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** A ticket's page, from the verdict to its history, and every step a ticket takes. */
@@ -194,6 +196,13 @@ class TicketController {
         return "ticket/plan :: recipe";
     }
 
+    /** The part from above and from the front, to draw boxes on. */
+    @GetMapping(path = "/tickets/{id}/sheet", produces = "text/html;charset=utf-8")
+    @ResponseBody
+    String sheet(@PathVariable long id) {
+        return drawing.sheet(tickets.ticket(id).lying());
+    }
+
     /** What the plan, as it stands in the form, would take; asked for again while the estimate is being worked out. */
     @GetMapping("/tickets/{id}/plan/preview")
     String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
@@ -269,6 +278,8 @@ class TicketController {
         if (ticket.state().canBePlanned() && !inventory.printers().isEmpty()) {
             Plan plan = page.getAttribute("plan") instanceof Plan asked ? asked : planning.start(ticket);
             addRecipe(PlanForm.values(plan.recipe()), page);
+            page.addAttribute("boxes", plan.recipe().lines().zones());
+            page.addAttribute("boxSupports", Zone.Support.values());
             page.addAttribute("start", plan.start());
             page.addAttribute("starts", StartingPoint.values());
             addPreview(ticket, plan, page);
