@@ -202,6 +202,9 @@ class FabbricaTest {
         "estimate x.stl --printer fast --jerk 8 --junction-deviation 0.02|Corners are limited either by --jerk or by "
                 + "--junction-deviation.",
         "estimate x.stl --printer fast --supports some|There is no kind of support “some”; choose one of none, bed, everywhere.",
+        "estimate x.stl --printer fast --box 0,0,0,5,5|--box takes X,Y,Z,X,Y,Z in mm from the part's front left lower corner, and "
+                + "then any of infill=…, top=…, bottom=…, supports=blocked or supports=enforced; “0,0,0,5,5” was given.",
+        "estimate x.stl --printer fast --box 0,0,0,5,5,0|A box needs some width, depth and height.",
         "estimate x.stl --printer fast --change-at high|--change-at takes heights in mm with commas between; “high” was given.",
         "trade x.stl --printer fast --needed-by soon|There is no file x.stl.",
         "repair x.stl|Name the file to read and the file to write.",
@@ -239,6 +242,14 @@ class FabbricaTest {
         run("estimate", table, "--printer", "standard", "--json", "--count", "4", "--variable-layers", "--adhesion", "ears", "--pattern",
                 "gyroid", "--junction-deviation", "0.02");
         assertThat(json().get("filament").get("g").asDouble()).isPositive();
+        String cube = stl("cube.stl", Shapes.box(20, 20, 10));
+        double hollow = grams(cube), full = grams(cube, "--box", "0,0,0,20,20,10,infill=100,top=2,bottom=2,supports=blocked");
+        assertThat(full).isGreaterThan(1.4 * hollow);
+        assertThat(grams(cube, "--box", "0,0,0,10,20,10,infill=100")).isCloseTo((hollow + full) / 2, within(0.04 * full));
+        assertThat(grams(cube, "--count", "2", "--box", "0,0,0,20,20,10,infill=100"))
+                .isCloseTo(2 * full, within(0.05 * full));
+        assertThat(grams(cube, "--infill-lines", "2", "--infill-width", "120", "--infill-angle", "30", "--outer-first",
+                "--change-at", "5", "--purge-tower", "100")).isGreaterThan(hollow + 0.124);
         String low = stl("low.stl", Shapes.box(20, 20, 6)), tall = stl("tall.stl", Shapes.box(20, 20, 30));
         run("estimate", low, "--printer", "standard", "--json", "--count", "2");
         int together = json().get("layers").asInt();
@@ -288,6 +299,13 @@ class FabbricaTest {
                 "Standard: Fits as it lies.");
         assertThat(run("estimate", stl("box.stl", Shapes.box(20, 20, 20)), "--printer", "small")).isZero();
         assertThat(out.toString()).contains("heating the bed");
+    }
+
+    private double grams(String file, String... options) {
+        List<String> words = new ArrayList<>(List.of("estimate", file, "--printer", "standard", "--json"));
+        words.addAll(List.of(options));
+        assertThat(run(words.toArray(String[]::new))).as(err.toString()).isZero();
+        return json().get("filament").get("g").asDouble();
     }
 
     private int run(String... arguments) {

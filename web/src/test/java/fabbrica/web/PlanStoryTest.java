@@ -104,6 +104,49 @@ class PlanStoryTest {
         assertThat(scriptErrors).isEmpty();
     }
 
+    @Test
+    void a_box_drawn_on_the_part_is_printed_its_own_way() {
+        long id = tickets.inStates(TicketState.ACCEPTED).stream()
+                .filter(ticket -> ticket.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
+        List<String> scriptErrors = new ArrayList<>();
+        try (InBrowser browser = new InBrowser(port)) {
+            Page page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+            page.onPageError(scriptErrors::add);
+            page.navigate(browser.at("/tickets/" + id));
+            assertThat(page.locator("#estimate-time")).isVisible();
+            String before = page.locator("#preview .verdict").textContent();
+            page.getByText("Boxes on the part").click();
+            drag(page, "above", 0.4, 0.2, 0.6, 0.8);
+            drag(page, "front", 0.5, 0.3, 0.5, 0.6);
+            Locator row = page.locator("table.boxes tbody tr");
+            assertThat(row).hasCount(1);
+            double from = Double.parseDouble(row.locator("[name=boxFrom]").inputValue());
+            assertThat(Double.parseDouble(row.locator("[name=boxTo]").inputValue())).isGreaterThan(from + 5);
+            row.locator("[name=boxInfill]").fill("100");
+            assertThat(page.locator("#preview .verdict")).not().containsText(before.substring(0, before.indexOf(',')));
+            page.getByText("Look through the layers").click();
+            assertThat(page.locator("#where")).containsText("first layer");
+            page.getByText("Back to ticket").click();
+            assertThat(page.locator("svg.sheet rect")).hasCount(2);
+            page.getByText("take away").click();
+            assertThat(page.locator("svg.sheet rect")).hasCount(0);
+            assertThat(page.locator("#preview .verdict")).containsText(before.substring(0, before.indexOf(',')).strip());
+        }
+        assertThat(scriptErrors).isEmpty();
+    }
+
+    /** From one place on a view to another, in parts of its width and height. */
+    private static void drag(Page page, String view, double fromX, double fromY, double toX, double toY) {
+        Locator sheet = page.locator("svg.sheet[data-view=%s]".formatted(view));
+        sheet.scrollIntoViewIfNeeded();
+        com.microsoft.playwright.options.BoundingBox box = sheet.boundingBox();
+        page.mouse().move(box.x + fromX * box.width, box.y + fromY * box.height);
+        page.mouse().down();
+        page.mouse().move(box.x + (fromX + toX) / 2 * box.width, box.y + (fromY + toY) / 2 * box.height);
+        page.mouse().move(box.x + toX * box.width, box.y + toY * box.height);
+        page.mouse().up();
+    }
+
     /** For a bed of 350 mm and of PETG, out at its far side. */
     static byte[] forAnotherPrinter() {
         Printer large = BuiltIn.printer("large").orElseThrow();

@@ -7,13 +7,17 @@ import fabbrica.core.units.Spoken;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Currency;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * What a lab asks for a print. Any of it may be 0.
  *
  * @param plasticShare    of the spool's price that is passed on, 1 for all of it
+ * @param perGram         for each gram, whatever the spool cost
  * @param perHour         for each hour of the machine
  * @param perKwh          for electricity
  * @param wattsHeating    drawn while the printer gets ready
@@ -27,13 +31,16 @@ import java.util.List;
  * @param fineSurcharge   by this share of what the print costs
  * @param vat             share of the total, 0 where none is shown
  * @param roundedTo       smallest step of the total, such as 0.05
+ * @param rates           share of the price that members of a class pay, by the name of the class
  */
-public record Tariff(double plasticShare, double perHour, double perKwh, double wattsHeating, double wattsPrinting,
-                     double labourPerHour, double labourMinutes, double supportMinutes, double freeGrams,
-                     double freeHours, double fineBelowMm, double fineSurcharge, double vat, double roundedTo) {
+public record Tariff(double plasticShare, double perGram, double perHour, double perKwh, double wattsHeating,
+                     double wattsPrinting, double labourPerHour, double labourMinutes, double supportMinutes,
+                     double freeGrams, double freeHours, double fineBelowMm, double fineSurcharge, double vat,
+                     double roundedTo, Map<String, Double> rates) {
 
     /** Plastic at cost, nothing else (common practice, no source). */
-    public static final Tariff PLASTIC_ONLY = new Tariff(1, 0, 0, 250, 100, 0, 10, 15, 0, 0, 0, 0, 0, 0.01);
+    public static final Tariff PLASTIC_ONLY = new Tariff(1, 0, 0, 0, 250, 100, 0, 10, 15, 0, 0, 0, 0,
+            0, 0.01, Map.of());
 
     /** A line of a quote: what, how much of it, for how much; taken off when below zero. */
     public record Item(String what, String quantity, Money amount) {
@@ -45,6 +52,7 @@ public record Tariff(double plasticShare, double perHour, double perKwh, double 
 
     public Tariff {
         OutOfRange.check("Share of the spool's price", plasticShare * 100, 0, 1000, "%");
+        OutOfRange.check("Price per gram", perGram, 0, 1000, "");
         OutOfRange.check("Price per machine hour", perHour, 0, 10_000, "");
         OutOfRange.check("Price per kWh", perKwh, 0, 100, "");
         OutOfRange.check("Power while heating", wattsHeating, 0, 5000, "W");
@@ -58,19 +66,21 @@ public record Tariff(double plasticShare, double perHour, double perKwh, double 
         OutOfRange.check("Surcharge for fine layers", fineSurcharge * 100, 0, 1000, "%");
         OutOfRange.check("VAT", vat * 100, 0, 100, "%");
         OutOfRange.check("Rounding step", roundedTo, 0.001, 100, "");
+        rates = Collections.unmodifiableMap(new LinkedHashMap<>(rates));
+        rates.forEach((name, share) -> OutOfRange.check("Rate for " + name, share * 100, 0, 1000, "%"));
     }
 
     /**
-     * @param used     what the member has had free this month
-     * @param failures share of runs of this printer that fail, 0 to below 1: each print bears its part of them
-     * @param rate     share of the price that the member's class pays
+     * @param used        what the member has had free this month
+     * @param failures    share of runs of this printer that fail, 0 to below 1: each print bears its part of them
+     * @param memberClass one that has no rate pays the whole price
      */
     public Quote quote(Estimate estimate, double layerHeightMm, int copies, Spool spool, Used used, double failures,
-                       double rate) {
+                       String memberClass) {
         Currency currency = spool.currency();
         List<Item> items = new ArrayList<>();
         double grams = estimate.grams() * copies, hours = estimate.totalSeconds() * copies / 3600, sum = 0;
-        double gramPrice = spool.pricePerKg() / 1000 * plasticShare;
+        double gramPrice = spool.pricePerKg() / 1000 * plasticShare + perGram;
         sum += add(items, "Plastic", Spoken.grams(grams), grams * gramPrice, currency);
         sum += add(items, "Machine", Spoken.duration(hours * 3600), hours * perHour, currency);
         double kwh = (estimate.prepareSeconds() * wattsHeating + estimate.printSeconds() * wattsPrinting) * copies / 3.6e6;
@@ -87,9 +97,9 @@ public record Tariff(double plasticShare, double perHour, double perKwh, double 
         sum += add(items, "Free this month", Spoken.grams(freeG), -freeG * gramPrice, currency);
         double freeH = Math.min(hours, Math.max(0, freeHours - used.hours()));
         sum += add(items, "Free this month", Spoken.duration(freeH * 3600), -freeH * perHour, currency);
-        if (rate != 1) {
-            sum += add(items, "Member's rate", "%s %%".formatted(Spoken.number(rate * 100, 0)), sum * (rate - 1), currency);
-        }
+        double rate = rates.getOrDefault(memberClass, 1.0);
+        sum += add(items, "Rate for " + memberClass, "%s %%".formatted(Spoken.number(rate * 100, 0)), sum * (rate - 1),
+                currency);
         double included = add(items, "VAT", Spoken.number(vat * 100, 1) + " %", Math.max(0, sum) * vat, currency);
         BigDecimal step = BigDecimal.valueOf(roundedTo);
         BigDecimal exact = BigDecimal.valueOf(Math.max(0, sum) + included);

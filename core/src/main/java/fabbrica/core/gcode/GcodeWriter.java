@@ -5,6 +5,7 @@ import fabbrica.core.motion.Machine;
 import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
@@ -139,20 +140,49 @@ public final class GcodeWriter {
         text("G21");
         text("G90");
         text("M82");
-        text("M190 S" + material.bedC());
-        text("M109 S" + material.nozzleC());
-        text("G28");
-        if (preparation.levellingS() + preparation.flowS() > 0) {
-            text("G29");
+        if (printer.ownWay().start().isBlank()) {
+            text("M190 S" + material.bedC());
+            text("M109 S" + material.nozzleC());
+            text("G28");
+            if (preparation.levellingS() + preparation.flowS() > 0) {
+                text("G29");
+            }
+            purge(preparation);
+        } else {
+            own(printer.ownWay().start());
+            text("G21");
+            text("G90");
+            text("M82");
+            goToFirstLayer();
         }
-        purge(preparation);
         text("M204 S" + Math.round(printer.kinematics().accelerationMmS2()));
         acceleration = printer.kinematics().accelerationMmS2();
     }
 
+    private void own(String text) {
+        OwnWay.lines(text, material.nozzleC(), material.bedC()).forEach(this::text);
+    }
+
+    /** From wherever the lab's own start has left the head: up, over, and down. */
+    private void goToFirstLayer() {
+        Layer first = firstLayer();
+        double travel = Math.min(recipe.pace().travelMmS(), printer.kinematics().maxSpeedMmS());
+        text("G92 E0");
+        z = Double.NaN;
+        move(x, y, first.topMm() + LIFT_MM, printer.kinematics().zSpeedMmS());
+        x = Double.NaN;
+        y = Double.NaN;
+        move(first.x(0) + dx, first.y(0) + dy, z, travel);
+        move(x, y, first.topMm(), printer.kinematics().zSpeedMmS());
+    }
+
+    private Layer firstLayer() {
+        return toolpath.layers().stream().filter(layer -> layer.pathCount() > 0).findFirst().orElseThrow();
+    }
+
     /** Along the front edge and on to where the print begins, in the time that purging is given. */
     private void purge(Preparation preparation) {
-        Layer first = toolpath.layers().stream().filter(layer -> layer.pathCount() > 0).findFirst().orElseThrow();
+        Layer first = firstLayer();
         double toX = first.x(0) + dx, toY = first.y(0) + dy, height = first.topMm();
         double fromX = printer.bed().keepOut().stream().filter(zone -> zone.minY() < PURGE_EDGE_MM)
                 .mapToDouble(zone -> zone.maxX() + PURGE_EDGE_MM)
@@ -238,6 +268,10 @@ public final class GcodeWriter {
     /** Lifts and parks at the back, in the time that the end is given. */
     private void end() {
         text("; end");
+        if (!printer.ownWay().end().isBlank()) {
+            own(printer.ownWay().end());
+            return;
+        }
         text("M104 S0");
         text("M140 S0");
         text("M107");

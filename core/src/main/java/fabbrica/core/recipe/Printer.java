@@ -13,15 +13,24 @@ import java.util.Set;
  * @param maxNozzleC  hottest nozzle, °C
  * @param maxBedC     hottest bed, °C
  * @param materialIds materials the lab allows on it
+ * @param ownWay      how the lab has it begin and end
  */
 public record Printer(String id, String name, Bed bed, Nozzle nozzle, Kinematics kinematics, Preparation preparation,
-                      double filamentMm, boolean enclosed, int maxNozzleC, int maxBedC, Set<String> materialIds) {
+                      double filamentMm, boolean enclosed, int maxNozzleC, int maxBedC, Set<String> materialIds,
+                      OwnWay ownWay) {
 
     public Printer {
         OutOfRange.check("Filament diameter", filamentMm, 1, 3.5, "mm");
         OutOfRange.check("Hottest nozzle", maxNozzleC, 150, 500);
         OutOfRange.check("Hottest bed", maxBedC, 0, 200);
         materialIds = Set.copyOf(materialIds);
+    }
+
+    /** One that begins and ends the usual way. */
+    public Printer(String id, String name, Bed bed, Nozzle nozzle, Kinematics kinematics, Preparation preparation,
+                   double filamentMm, boolean enclosed, int maxNozzleC, int maxBedC, Set<String> materialIds) {
+        this(id, name, bed, nozzle, kinematics, preparation, filamentMm, enclosed, maxNozzleC, maxBedC, materialIds,
+                OwnWay.NONE);
     }
 
     /** Area of the filament's cross-section in mm². */
@@ -31,16 +40,21 @@ public record Printer(String id, String name, Bed bed, Nozzle nozzle, Kinematics
 
     public Printer with(Nozzle other) {
         return new Printer(id, name, bed, other, kinematics, preparation, filamentMm, enclosed, maxNozzleC, maxBedC,
-                materialIds);
+                materialIds, ownWay);
     }
 
     public Printer with(Preparation other) {
         return new Printer(id, name, bed, nozzle, kinematics, other, filamentMm, enclosed, maxNozzleC, maxBedC,
-                materialIds);
+                materialIds, ownWay);
+    }
+
+    public Printer with(OwnWay other) {
+        return new Printer(id, name, bed, nozzle, kinematics, preparation, filamentMm, enclosed, maxNozzleC, maxBedC,
+                materialIds, other);
     }
 
     public Printer with(Kinematics other) {
         return new Printer(id, name, bed, nozzle, other, preparation, filamentMm, enclosed, maxNozzleC, maxBedC,
-                materialIds);
+                materialIds, ownWay);
     }
 }

@@ -15,6 +15,7 @@ import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.LineWork;
+import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
@@ -70,6 +71,26 @@ class GcodeTest {
                 assertThat(replay.layers()).hasSize(toolpath.layers().size());
             }
         }
+    }
+
+    @Test
+    void the_labs_own_start_and_end_stand_in_place_of_the_usual() throws IOException {
+        Printer own = STANDARD.with(new OwnWay("M140 S{bed}\nM109 S{nozzle}\n\nG28 ; home\nG91\nG1 E4 F300\nM83",
+                "M104 S0\nG28 X0"));
+        Toolpath path = Toolpath.of(Shapes.box(15, 15, 4), DAILY, Progress.IGNORED);
+        String file = written(path, DAILY, own);
+        assertThat(file).contains("M140 S60\nM109 S210\nG28 ; home\nG91").doesNotContain("G29").endsWith("M104 S0\nG28 X0\n");
+        Replay replay = replay(file, own);
+        Estimate estimate = Estimate.of(path, DAILY, own, BuiltIn.PLA, Progress.IGNORED);
+        // The start feeds 4 mm before its count is set back; the usual purge is not laid.
+        double purged = own.preparation().purgeMm3() / own.filamentAreaMm2();
+        assertThat(replay.totalFilamentMm() - 4).isCloseTo(estimate.filamentMm() - purged, within(0.01));
+        assertThat(SlicedFileFindings.of(replay, own, BuiltIn.PLA, null)).isEmpty();
+        assertThat(OwnWayCheck.of(own.ownWay().start(), own)).isEmpty();
+        assertThat(OwnWayCheck.of("M109 S300\nM140 S130\nG1 X1 X2", own)).containsExactly(
+                "Own start or end, line 3, “X” comes twice: G1 X1 X2.",
+                "The own start or end heats the nozzle to 300 °C; Standard allows 260 °C.",
+                "The own start or end heats the bed to 130 °C; Standard allows 100 °C.");
     }
 
     @Test

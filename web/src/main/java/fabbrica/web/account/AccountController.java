@@ -114,7 +114,7 @@ class AccountController {
 
     @GetMapping("/members/{id}")
     String member(@PathVariable long id, Model page) {
-        return form(id == 0 ? new Member(0, "", false, "", "", new HashSet<>()) : members.member(id).orElseThrow(),
+        return form(id == 0 ? new Member(0, "", false, "", "", "", new HashSet<>()) : members.member(id).orElseThrow(),
                 List.of(), page);
     }
 
@@ -122,7 +122,7 @@ class AccountController {
     String save(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         FormValues form = new FormValues(values);
         Member member = new Member(id, form.required("name", "Name"), form.flag("minor"), form.text("grownUp"),
-                form.text("note"), new HashSet<>(form.all("badge")));
+                form.text("note"), form.text("class"), new HashSet<>(form.all("badge")));
         if (!form.fine()) {
             return form(member, form.problems(), page);
         }
@@ -138,6 +138,7 @@ class AccountController {
         page.addAttribute("member", member);
         page.addAttribute("problems", problems);
         page.addAttribute("printers", inventory.printers());
+        page.addAttribute("classes", inventory.lab().tariff().rates().keySet());
         return "account/member";
     }
 }

@@ -53,15 +53,15 @@ class AccountRepository {
     }
 
     long insert(Member member) {
-        long id = jdbc.sql("insert into member (name, minor, grown_up, note) values (?, ?, ?, ?) returning id")
-                .params(member.name(), member.minor(), member.grownUp(), member.note()).query(Long.class).single();
+        long id = jdbc.sql("insert into member (name, minor, grown_up, note, class) values (?, ?, ?, ?, ?) returning id")
+                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass()).query(Long.class).single();
         insertBadges(id, member);
         return id;
     }
 
     void update(Member member) {
-        jdbc.sql("update member set name = ?, minor = ?, grown_up = ?, note = ? where id = ?")
-                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.id()).update();
+        jdbc.sql("update member set name = ?, minor = ?, grown_up = ?, note = ?, class = ? where id = ?")
+                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), member.id()).update();
         jdbc.sql("delete from badge where member_id = ?").params(member.id()).update();
         insertBadges(member.id(), member);
     }
@@ -75,7 +75,7 @@ class AccountRepository {
     private static Member readMember(ResultSet row, int number) throws SQLException {
         String badges = row.getString("badges");
         return new Member(row.getLong("id"), row.getString("name"), row.getBoolean("minor"),
-                row.getString("grown_up"), row.getString("note"),
+                row.getString("grown_up"), row.getString("note"), row.getString("class"),
                 badges == null ? new HashSet<>() : new HashSet<>(List.of(badges.split(","))));
     }
 }

@@ -5,10 +5,12 @@ import java.util.Set;
 /**
  * Somebody who brings files.
  *
- * @param grownUp  for a minor the grown-up who answers for them; empty when nobody is named
- * @param badges   ids of the printers the member was trained on
+ * @param grownUp     for a minor the grown-up who answers for them; empty when nobody is named
+ * @param memberClass one of those the lab's tariff has rates for, or empty
+ * @param badges      ids of the printers the member was trained on
  */
-public record Member(long id, String name, boolean minor, String grownUp, String note, Set<String> badges) {
+public record Member(long id, String name, boolean minor, String grownUp, String note, String memberClass,
+                     Set<String> badges) {
 
     public boolean lacksGrownUp() {
         return minor && grownUp.isBlank();

@@ -2,6 +2,7 @@ package fabbrica.web.demo;
 
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Tariff;
 import fabbrica.core.mesh.io.ModelWriters;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
 import fabbrica.core.mesh.model.Mesh;
@@ -34,6 +35,7 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZonedDateTime;
 import java.util.Currency;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -44,8 +46,8 @@ import java.util.zip.ZipOutputStream;
 import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
-import org.springframework.context.event.EventListener;
 import org.springframework.context.annotation.Lazy;
+import org.springframework.context.event.EventListener;
 import org.springframework.core.env.Environment;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -119,7 +121,7 @@ class DemoLab implements SmartInitializingSingleton {
 
     private void stock() {
         inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), 200, LocalTime.of(10, 0),
-                LocalTime.of(20, 0)));
+                LocalTime.of(20, 0), tariff()));
         BuiltIn.materials().forEach(inventory::save);
         long brass = inventory.add(new Nozzle(0.4, false), "brass");
         long steel = inventory.add(new Nozzle(0.4, true), "steel");
@@ -145,6 +147,15 @@ class DemoLab implements SmartInitializingSingleton {
         inventory.changeSpool(spools[8], "pla", "lilac", 6, 24, today.minusDays(90), false);
     }
 
+    /** Plastic and electricity at cost, 50 g a month free, fine layers a fifth dearer. */
+    private static Tariff tariff() {
+        Map<String, Double> rates = new LinkedHashMap<>();
+        rates.put("Students", 0.5);
+        rates.put("Members of the house", 1.0);
+        rates.put("Guests", 1.5);
+        return new Tariff(1, 0, 0.2, 0.32, 250, 100, 0, 10, 15, 50, 0, 0.15, 0.2, 0, 0.05, rates);
+    }
+
     private void printer(Printer like, String id, String name, long nozzleId) {
         Nozzle nozzle = inventory.nozzle(nozzleId).orElseThrow().nozzle();
         Bed bed = like.bed();
@@ -156,12 +167,12 @@ class DemoLab implements SmartInitializingSingleton {
     private void people() {
         Set<String> all = Set.of("window", "door", "old", "long", "glass");
         people = new long[] {
-                members.add(new Member(0, "June Abara", false, "", "", all)),
-                members.add(new Member(0, "Piet Lindqvar", false, "", "prefers matt colours", Set.of("door", "old"))),
-                members.add(new Member(0, "Sora Vellin", true, "Ines Vellin", "", Set.of("window"))),
-                members.add(new Member(0, "Odo Karst", true, "", "", Set.of())),
-                members.add(new Member(0, "Halima Quill", false, "", "CAD course", Set.of("window", "door", "long"))),
-                members.add(new Member(0, "Bruno Tesk", false, "", "", Set.of()))};
+                members.add(new Member(0, "June Abara", false, "", "", "", all)),
+                members.add(new Member(0, "Piet Lindqvar", false, "", "prefers matt colours", "Members of the house", Set.of("door", "old"))),
+                members.add(new Member(0, "Sora Vellin", true, "Ines Vellin", "", "Students", Set.of("window"))),
+                members.add(new Member(0, "Odo Karst", true, "", "", "Students", Set.of())),
+                members.add(new Member(0, "Halima Quill", false, "", "CAD course", "Students", Set.of("window", "door", "long"))),
+                members.add(new Member(0, "Bruno Tesk", false, "", "", "Guests", Set.of()))};
         accounts.add(WHO, "demo-coordinator", Role.COORDINATOR, "Mira", null);
         accounts.add("tomas", "demo-helper", Role.HELPER, "Tomas", null);
         accounts.add("june", "demo-member", Role.MEMBER, "June", people[0]);

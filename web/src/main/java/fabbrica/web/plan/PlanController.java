@@ -111,7 +111,8 @@ class PlanController {
         page.addAttribute("estimate", estimate);
         page.addAttribute("planQuery", PlanForm.query(plan));
         page.addAttribute("quote", inventory.lab().tariff().quote(estimate, recipe.layerHeightMm(),
-                ticket.request().quantity(), spool, used(ticket), tickets.failureShare(plan.printerId()), 1));
+                ticket.request().quantity(), spool, used(ticket), tickets.failureShare(plan.printerId()),
+                member.map(Member::memberClass).orElse("")));
         return "plan/quote";
     }
 

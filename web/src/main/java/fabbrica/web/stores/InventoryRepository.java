@@ -5,6 +5,7 @@ import fabbrica.core.estimate.Tariff;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
+import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Spool;
@@ -114,8 +115,8 @@ class InventoryRepository {
                 insert into printer (id, name, nozzle_id, width_mm, depth_mm, height_mm, max_speed, acceleration,
                     corner_speed, z_speed, max_flow, retraction_mm, retraction_speed, bed_c_per_s, nozzle_c_per_s,
                     homing_s, levelling_s, flow_s, purge_s, purge_mm3, picture_s, end_s, filament_mm, enclosed, max_nozzle_c, max_bed_c,
-                    narrowest_gap_mm, longest_bridge_mm, raft_always, out_of_order)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    narrowest_gap_mm, longest_bridge_mm, raft_always, out_of_order, own_start, own_end)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 on conflict (id) do update set name = excluded.name, nozzle_id = excluded.nozzle_id,
                     width_mm = excluded.width_mm, depth_mm = excluded.depth_mm, height_mm = excluded.height_mm,
                     max_speed = excluded.max_speed, acceleration = excluded.acceleration,
@@ -128,14 +129,16 @@ class InventoryRepository {
                     enclosed = excluded.enclosed, max_nozzle_c = excluded.max_nozzle_c,
                     max_bed_c = excluded.max_bed_c, narrowest_gap_mm = excluded.narrowest_gap_mm,
                     longest_bridge_mm = excluded.longest_bridge_mm, raft_always = excluded.raft_always,
-                    out_of_order = excluded.out_of_order""")
+                    out_of_order = excluded.out_of_order, own_start = excluded.own_start,
+                    own_end = excluded.own_end""")
                 .params(printer.id(), printer.name(), stock.nozzleId(), printer.bed().widthMm(),
                         printer.bed().depthMm(), printer.bed().heightMm(), k.maxSpeedMmS(), k.accelerationMmS2(),
                         k.cornerSpeedMmS(), k.zSpeedMmS(), k.maxFlowMm3S(), k.retractionMm(), k.retractionSpeedMmS(),
                         p.bedCPerS(), p.nozzleCPerS(), p.homingS(), p.levellingS(), p.flowS(), p.purgeS(),
                         p.purgeMm3(), p.pictureS(), p.endS(),
                         printer.filamentMm(), printer.enclosed(), printer.maxNozzleC(), printer.maxBedC(),
-                        stock.narrowestGapMm(), stock.longestBridgeMm(), stock.raftAlways(), stock.outOfOrder()).update();
+                        stock.narrowestGapMm(), stock.longestBridgeMm(), stock.raftAlways(), stock.outOfOrder(),
+                        printer.ownWay().start(), printer.ownWay().end()).update();
         jdbc.sql("delete from printer_material where printer_id = ?").params(printer.id()).update();
         for (String material : printer.materialIds()) {
             jdbc.sql("insert into printer_material (printer_id, material_id) values (?, ?)")
@@ -205,7 +208,8 @@ class InventoryRepository {
                         row.getDouble("purge_s"), row.getDouble("purge_mm3"), row.getDouble("picture_s"),
                         row.getDouble("end_s")),
                 row.getDouble("filament_mm"), row.getBoolean("enclosed"), row.getInt("max_nozzle_c"),
-                row.getInt("max_bed_c"), new HashSet<>(materials)), row.getLong("nozzle_id"),
+                row.getInt("max_bed_c"), new HashSet<>(materials), new OwnWay(row.getString("own_start"), row.getString("own_end"))),
+                row.getLong("nozzle_id"),
                 row.getDouble("narrowest_gap_mm"), row.getDouble("longest_bridge_mm"), row.getBoolean("raft_always"),
                 row.getBoolean("out_of_order"));
     }

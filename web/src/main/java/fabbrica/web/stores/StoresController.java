@@ -2,11 +2,13 @@ package fabbrica.web.stores;
 
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.gcode.OwnWayCheck;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
+import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.OutOfRange;
@@ -21,6 +23,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.NoSuchElementException;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.LinkedMultiValueMap;
@@ -262,11 +265,15 @@ class StoresController {
             form.problem("Choose one of the lab's nozzles.");
         }
         form.made(() -> new PrintLimits(0.4, 0.2, gap, bridge));
-        return form.made(() -> new StockPrinter(new Printer(key, name, new Bed(width, depth, height, keepOut),
+        OwnWay ownWay = new OwnWay(form.text("ownStart"), form.text("ownEnd"));
+        Optional<StockPrinter> stock = form.made(() -> new StockPrinter(new Printer(key, name, new Bed(width, depth, height, keepOut),
                 nozzle.orElseThrow().nozzle(), new Kinematics(k[0], k[1], k[2], k[3], k[4], k[5], k[6]),
                 new Preparation(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8]), filament, form.flag("enclosed"), maxNozzle,
-                maxBed, new HashSet<>(form.all("materialId"))), nozzleId, gap, bridge, form.flag("raftAlways"),
+                maxBed, new HashSet<>(form.all("materialId")), ownWay), nozzleId, gap, bridge, form.flag("raftAlways"),
                 form.flag("outOfOrder")));
+        stock.ifPresent(made -> Stream.of(ownWay.start(), ownWay.end())
+                .forEach(text -> OwnWayCheck.of(text, made.printer()).forEach(form::problem)));
+        return form.fine() ? stock : Optional.empty();
     }
 
     /** One zone a line: left, front, right and back in millimetres. */
@@ -312,6 +319,8 @@ class StoresController {
         PrinterFields.PREPARATION.forEach(field -> values.set(field.name(),
                 plain(field.value().applyAsDouble(printer.preparation()))));
         flag(values, "enclosed", printer.enclosed());
+        values.set("ownStart", printer.ownWay().start());
+        values.set("ownEnd", printer.ownWay().end());
         values.set("narrowestGap", plain(stock.narrowestGapMm()));
         values.set("longestBridge", plain(stock.longestBridgeMm()));
         flag(values, "raftAlways", stock.raftAlways());

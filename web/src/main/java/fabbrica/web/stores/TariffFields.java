@@ -8,12 +8,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.ToDoubleFunction;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 
 /** The numbers of the lab's tariff, in the order of the values they make up; shares are entered in per cent. */
 public final class TariffFields {
 
     public static final List<Field> ALL = List.of(
             new Field("plasticShare", "Of the spool's price", "%", 100, Tariff::plasticShare),
+            new Field("perGram", "And a gram, whatever the spool", "", 1, Tariff::perGram),
             new Field("perHour", "Machine", "an hour", 1, Tariff::perHour),
             new Field("perKwh", "Electricity", "a kWh", 1, Tariff::perKwh),
             new Field("wattsHeating", "Power while heating", "W", 1, Tariff::wattsHeating),
@@ -28,6 +32,8 @@ public final class TariffFields {
             new Field("vat", "VAT, 0 for none", "%", 100, Tariff::vat),
             new Field("roundedTo", "Round the total to", "", 1, Tariff::roundedTo));
 
+    private static final Pattern RATE = Pattern.compile("(.*\\S)\\s+(\\d+(?:[.,]\\d+)?)\\s*%?");
+
     private TariffFields() {
     }
 
@@ -39,12 +45,30 @@ public final class TariffFields {
         Map<String, String> values = new LinkedHashMap<>();
         ALL.forEach(field -> values.put(field.name(),
                 Spoken.number(field.value().applyAsDouble(tariff) * field.factor(), 4)));
+        values.put("rates", tariff.rates().entrySet().stream().map(rate -> rate.getKey() + " "
+                + Spoken.number(rate.getValue() * 100, 2)).collect(Collectors.joining("\n")));
         return values;
     }
 
     static Optional<Tariff> read(FormValues form) {
         double[] n = ALL.stream().mapToDouble(field -> form.number(field.name(), field.label()) / field.factor()).toArray();
+        Map<String, Double> rates = rates(form);
         return form.made(() -> new Tariff(n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7], n[8], n[9], n[10], n[11], n[12],
-                n[13]));
+                n[13], n[14], rates));
+    }
+
+    /** One class a line: its name and the per cent its members pay. */
+    private static Map<String, Double> rates(FormValues form) {
+        Map<String, Double> rates = new LinkedHashMap<>();
+        for (String line : form.text("rates").lines().map(String::strip).filter(text -> !text.isEmpty()).toList()) {
+            Matcher rate = RATE.matcher(line);
+            if (rate.matches()) {
+                rates.put(rate.group(1), Double.parseDouble(rate.group(2).replace(',', '.')) / 100);
+            } else {
+                form.problem("A class of members takes a name and the per cent they pay, such as “Students 80”; “%s” was given."
+                        .formatted(line));
+            }
+        }
+        return rates;
     }
 }

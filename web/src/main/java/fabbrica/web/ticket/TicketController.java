@@ -351,7 +351,7 @@ class TicketController {
             form.problem("There is no member “" + name + "”. Tick “new member” to add them.");
             return null;
         }
-        return members.add(new Member(0, name, form.flag("minor"), form.text("grownUp"), "", new HashSet<>()));
+        return members.add(new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>()));
     }
 
     private MultiValueMap<String, String> values(Ticket ticket) {

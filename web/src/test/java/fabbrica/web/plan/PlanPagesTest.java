@@ -14,15 +14,25 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
+import fabbrica.core.recipe.Zone;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.FormValues;
+import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.PlanForm;
+import fabbrica.web.ticket.Planning;
+import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Tickets;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.List;
@@ -38,12 +48,47 @@ class PlanPagesTest {
     private MockMvc mvc;
     @Autowired
     private Steps steps;
+    @Autowired
+    private Tickets tickets;
+    @Autowired
+    private Planning planning;
+    @Autowired
+    private Members members;
+    @Autowired
+    private Inventory inventory;
+    @Autowired
+    private Estimator estimator;
 
     @Test
     void a_plan_comes_back_from_its_form_as_it_was() {
-        Recipe recipe = steps.everyday().with(Supports.of(Supports.Where.EVERYWHERE).withAngle(50)).with(LineWork.USUAL
-                .withSeam(LineWork.Seam.REAR).withChanges(List.of(4.0, 12.5)).withVariableLayers(true).withThinLines(false));
+        Zone dense = Zone.box(1, 2, 0, 10.5, 8, 4).withInfill(0.6), open = Zone.box(0, 0, 5, 5, 5, 9).withClosed(0, 2)
+                .with(Zone.Support.BLOCKED);
+        Recipe recipe = steps.everyday().with(Supports.of(Supports.Where.EVERYWHERE).withAngle(50)).with(new LineWork(
+                LineWork.Seam.REAR, true, false, false, 30, 2, 1.2, 0.15, true, List.of(4.0, 12.5), 150, List.of(dense, open)));
         assertThat(PlanForm.read(new FormValues(with(recipe))).orElseThrow().recipe()).isEqualTo(recipe);
+    }
+
+    @Test
+    void boxes_change_what_a_plan_takes_and_impossible_ones_are_refused_in_place() throws Exception {
+        long id = steps.accepted(Shapes.box(20, 20, 10), 1);
+        Recipe plain = steps.everyday();
+        Recipe boxed = plain.with(plain.lines().withZones(List.of(Zone.box(0, 0, 0, 20, 20, 10).withInfill(1))));
+        Plan plan = new Plan(StartingPoint.DAILY_BREAD, boxed, "door", 1L);
+        assertThat(grams(id, boxed)).isGreaterThan(1.5 * grams(id, plain));
+        String preview = "/tickets/" + id + "/plan/preview?" + PlanForm.query(plan);
+        mvc.perform(open(preview.replace("boxRight=20", "boxRight=0")))
+                .andExpect(content().string(containsString("A box needs some width, depth and height.")));
+        mvc.perform(open(preview.replace("boxTo=10", "boxTo=high")))
+                .andExpect(content().string(containsString("Box 1, to takes a number; “high” was given.")));
+        mvc.perform(open("/tickets/" + id + "/sheet")).andExpect(content().string(containsString("data-view=\"front\"")))
+                .andExpect(content().string(containsString("data-width=\"20.000\" data-height=\"10.000\"")));
+    }
+
+    private double grams(long id, Recipe recipe) {
+        Ticket ticket = tickets.ticket(id);
+        Planning.Question question = planning.question(ticket, inventory.printer("door").orElseThrow().printer(), recipe,
+                BuiltIn.PLA);
+        return estimator.await(question.request()).grams();
     }
 
     @Test
@@ -90,6 +135,19 @@ class PlanPagesTest {
                 .andExpect(content().string(containsString("2 copies"))).andExpect(content().string(containsString("Total")));
         mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool).replaceFirst("spool=\\d+", "spool=")))
                 .andExpect(status().isUnprocessableContent()).andExpect(content().string(containsString("Choose a spool first")));
+    }
+
+    @Test
+    void a_member_of_a_class_is_quoted_its_rate() throws Exception {
+        long id = steps.taken(Shapes.box(20, 20, 4)), spool = steps.spool("pla", 500);
+        Member member = members.search("Bruno").getFirst();
+        tickets.accept(id, new Ticket.Request(member.id(), Purpose.EVERYDAY, null, "", "", 1, "", ""), "mira");
+        mvc.perform(send("/members/" + member.id()).param("name", member.name()).param("class", "Students"))
+                .andExpect(status().is3xxRedirection());
+        mvc.perform(open("/members/" + member.id())).andExpect(content().string(containsString("Guests")));
+        mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool)))
+                .andExpect(content().string(containsString("Rate for Students"))).andExpect(content().string(containsString("50 %")));
+        members.change(member);
     }
 
     @Test

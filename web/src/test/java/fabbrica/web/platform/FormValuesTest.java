@@ -34,6 +34,17 @@ class FormValuesTest {
     }
 
     @Test
+    void the_rows_of_a_table_are_read_one_by_one_and_their_problems_are_the_forms() {
+        values.add("left", "1");
+        values.add("left", "far");
+        values.add("right", "2");
+        assertThat(form.row(0).number("left", "Left")).isEqualTo(1);
+        assertThat(form.row(1).text("right")).isEmpty();
+        form.row(1).number("left", "Left of row 2");
+        assertThat(form.problems()).containsExactly("Left of row 2 takes a number; “far” was given.");
+    }
+
+    @Test
     void a_value_out_of_range_becomes_a_sentence_too() {
         assertThat(form.made(() -> OutOfRange.check("Scale", 0, 1, 100, "%"))).isEmpty();
         assertThat(form.problems()).containsExactly("Scale must be between 1 and 100 %; 0 was given.");

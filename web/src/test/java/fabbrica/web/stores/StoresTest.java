@@ -106,14 +106,29 @@ class StoresTest {
     @Test
     void what_a_print_costs_is_kept_with_the_lab() throws Exception {
         Lab lab = inventory.lab();
-        Tariff tariff = new Tariff(1.2, 0.8, 0.35, 300, 120, 20, 10, 15, 100, 5, 0.15, 0.2, 0.19, 0.05);
+        Tariff tariff = new Tariff(1.2, 0.01, 0.8, 0.35, 300, 120, 20, 10, 15, 100, 5, 0.15, 0.2, 0.19, 0.05,
+                Map.of("Friends of the house", 0.8));
         mvc.perform(labForm(TariffFields.values(tariff))).andExpect(redirectedUrl("/stores"));
         assertThat(inventory.lab().tariff()).isEqualTo(tariff);
         inventory.save(lab);
         Map<String, String> dear = TariffFields.values(tariff);
         dear.put("vat", "190");
         mvc.perform(labForm(dear)).andExpect(content().string(containsString("VAT must be between 0 and 100 %; 190 was given.")));
-        assertThat(inventory.lab().tariff()).isEqualTo(Tariff.PLASTIC_ONLY);
+        assertThat(inventory.lab().tariff()).isEqualTo(lab.tariff());
+        dear.put("rates", "Students half");
+        mvc.perform(labForm(dear)).andExpect(content().string(containsString("such as “Students 80”; “Students half” was given.")));
+    }
+
+    @Test
+    void the_own_start_of_a_printer_is_kept_when_it_can_be_carried_out() throws Exception {
+        mvc.perform(printerForm("/stores/printers/old", "Old faithful", "").param("ownStart", "M190 S{bed}\nM109 S{nozzle}\nG28\nM900 K0.1")
+                .param("ownEnd", "M104 S0")).andExpect(redirectedUrl("/stores"));
+        assertThat(inventory.printer("old").orElseThrow().printer().ownWay().end()).isEqualTo("M104 S0");
+        mvc.perform(open("/stores/printers/old")).andExpect(content().string(containsString("M109 S{nozzle}")));
+        mvc.perform(printerForm("/stores/printers/old", "Old faithful", "").param("ownStart", "M109 S320\nG1 X?"))
+                .andExpect(content().string(containsString("heats the nozzle to 320 °C; Old faithful allows 260 °C.")))
+                .andExpect(content().string(containsString("line 2")));
+        assertThat(inventory.printer("old").orElseThrow().printer().ownWay().start()).contains("{nozzle}");
     }
 
     private static MockHttpServletRequestBuilder labForm(Map<String, String> tariff) {
