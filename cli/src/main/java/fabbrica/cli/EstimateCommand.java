@@ -2,6 +2,7 @@ package fabbrica.cli;
 
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Suitability;
+import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.Finding;
@@ -27,14 +28,12 @@ import org.apache.commons.cli.ParseException;
 /** {@code estimate FILE --printer ID}: time, filament and cost of a model or of a sliced file on a built-in printer. */
 record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Command {
 
-    private static final List<String> SLICED = List.of(".gcode", ".gco", ".g", ".nc");
-
     @Override
     public int run(Arguments arguments) throws IOException, ParseException {
         PrintArguments print = PrintArguments.of(arguments);
         Path file = PrintArguments.onlyFile(arguments);
         String name = file.getFileName().toString();
-        if (SLICED.stream().anyMatch(name.toLowerCase(Locale.ROOT)::endsWith)) {
+        if (GcodeFile.isNamedSo(name)) {
             return replay(file, print, arguments.json());
         }
         PrintArguments.Laid laid = print.lay(PrintArguments.model(file, arguments), arguments);

@@ -79,7 +79,7 @@ class PlanStoryTest {
             assertThat((Boolean) page.evaluate("() => { const c = document.getElementById('sheet'); const d = c.getContext('2d')"
                     + ".getImageData(0, 0, c.width, c.height).data; return d.some(v => v > 0); }")).isTrue();
 
-            page.getByText("Back to ticket").click();
+            page.getByText("Back to where it came from").click();
             String printer = page.locator("[name=printer]:checked").inputValue();
             Download right = page.waitForDownload(() -> page.getByText("File for this printer").click());
             assertThat(right.suggestedFilename()).startsWith("ticket-" + id + "-lighthouse_").endsWith(".gcode");
@@ -126,7 +126,7 @@ class PlanStoryTest {
             assertThat(page.locator("#preview .verdict")).not().containsText(before.substring(0, before.indexOf(',')));
             page.getByText("Look through the layers").click();
             assertThat(page.locator("#where")).containsText("first layer");
-            page.getByText("Back to ticket").click();
+            page.getByText("Back to where it came from").click();
             assertThat(page.locator("svg.sheet rect")).hasCount(2);
             page.getByText("take away").click();
             assertThat(page.locator("svg.sheet rect")).hasCount(0);

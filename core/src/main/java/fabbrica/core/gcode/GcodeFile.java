@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
 
 /**
  * A toolpath on its way into a file for one printer.
@@ -21,6 +22,12 @@ import java.util.Locale;
  */
 public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Material material, double dx, double dy,
                         List<String> header) {
+
+    /** Whether a file of this name says it is G-code. */
+    public static boolean isNamedSo(String fileName) {
+        String lower = fileName.toLowerCase(Locale.ROOT);
+        return Stream.of(".gcode", ".gco", ".g", ".nc").anyMatch(lower::endsWith);
+    }
 
     /** Of a part that lies where its bed fit says. */
     public static GcodeFile of(Toolpath toolpath, Recipe recipe, Printer printer, Material material, Bounds part,

@@ -1,8 +1,10 @@
 package fabbrica.web.counter;
 
+import fabbrica.core.gcode.GcodeFile;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
@@ -32,13 +34,16 @@ class CounterController {
     private final Members members;
     private final Inventory inventory;
     private final Inspections inspections;
+    private final SlicedFiles sliced;
 
-    CounterController(Intake intake, Tickets tickets, Members members, Inventory inventory, Inspections inspections) {
+    CounterController(Intake intake, Tickets tickets, Members members, Inventory inventory, Inspections inspections,
+                      SlicedFiles sliced) {
         this.intake = intake;
         this.tickets = tickets;
         this.members = members;
         this.inventory = inventory;
         this.inspections = inspections;
+        this.sliced = sliced;
     }
 
     @GetMapping("/counter")
@@ -46,6 +51,7 @@ class CounterController {
         page.addAttribute("token", UUID.randomUUID().toString());
         page.addAttribute("limitMb", inventory.lab().limitMb());
         page.addAttribute("handOvers", intake.unsorted());
+        page.addAttribute("sliced", sliced.loose());
         page.addAttribute("fresh", tickets.inStates(TicketState.NEW));
         page.addAttribute("toPlan", tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED));
         page.addAttribute("toHandOut", tickets.inStates(TicketState.PRINTED));
@@ -62,13 +68,20 @@ class CounterController {
         if (file.isEmpty() && (file.getOriginalFilename() == null || file.getOriginalFilename().isEmpty())) {
             throw new Refusal("Choose a file first, or drop one here.");
         }
+        if (GcodeFile.isNamedSo(String.valueOf(file.getOriginalFilename()))) {
+            return next("/sliced/" + sliced.take(null, file.getOriginalFilename(), file.getSize(), file.getInputStream()).id(),
+                    script, response);
+        }
         HandOver handOver;
         try (InputStream content = file.getInputStream()) {
             handOver = intake.take(file.getOriginalFilename(), file.getSize(), content, token, who.getName());
         }
         List<HandOver.Piece> pieces = handOver.pieces();
-        String next = pieces.size() == 1 && pieces.getFirst().ticketId() != null
-                ? "/tickets/" + pieces.getFirst().ticketId() : "/counter/hand-overs/" + handOver.id();
+        return next(pieces.size() == 1 && pieces.getFirst().ticketId() != null
+                ? "/tickets/" + pieces.getFirst().ticketId() : "/counter/hand-overs/" + handOver.id(), script, response);
+    }
+
+    private static String next(String next, String script, HttpServletResponse response) {
         if (script == null) {
             return "redirect:" + next;
         }

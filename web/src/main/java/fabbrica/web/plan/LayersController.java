@@ -14,7 +14,6 @@ import java.nio.ByteOrder;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -27,7 +26,7 @@ import org.springframework.web.bind.annotation.ResponseBody;
 
 /** The layers of a plan, or of a file sliced elsewhere, to be looked through. */
 @Controller
-@RequestMapping("/tickets/{id}")
+@RequestMapping({"/tickets/{id:\\d+}", "/sliced/{file:\\d+}"})
 class LayersController {
 
     /** Points of outlines that a browser turns in space without effort. */
@@ -46,16 +45,24 @@ class LayersController {
     }
 
     @GetMapping("/layers")
-    String layers(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        Ticket ticket = tickets.ticket(id);
-        Optional<SlicedFile> file = file(id, values);
-        Lines.Drawn drawn = drawn(ticket, values);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("file", file.orElse(null));
+    String layers(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
+        Lines.Drawn drawn = drawn(place, values);
         page.addAttribute("printer", inventory.printer(values.getFirst("printer")).orElseThrow());
-        page.addAttribute("back", file.isPresent() ? "/tickets/%d/sliced".formatted(id)
-                : "/tickets/%d?%s#preview".formatted(id, PlanForm.query(TradeController.plan(values))));
-        page.addAttribute("query", query(values));
+        if (place.containsKey("file")) {
+            SlicedFile file = sliced.file(Long.parseLong(place.get("file")));
+            page.addAttribute("name", file.name());
+            page.addAttribute("from", "/sliced/%d/layers".formatted(file.id()));
+            page.addAttribute("back", file.ticketId() == null ? "/sliced/%d".formatted(file.id())
+                    : "/tickets/%d/sliced".formatted(file.ticketId()));
+            page.addAttribute("query", "printer=" + values.getFirst("printer"));
+        } else {
+            Ticket ticket = tickets.ticket(Long.parseLong(place.get("id")));
+            String query = PlanForm.query(TradeController.plan(values));
+            page.addAttribute("name", ticket.model().name());
+            page.addAttribute("from", "/tickets/%d/layers".formatted(ticket.id()));
+            page.addAttribute("back", "/tickets/%d?%s#preview".formatted(ticket.id(), query));
+            page.addAttribute("query", query);
+        }
         page.addAttribute("milestones", drawn.milestones());
         page.addAttribute("layers", drawn.toolpath().layers());
         page.addAttribute("types", Arrays.stream(PathType.values()).filter(type -> drawn.toolpath().lengthMm(type) > 0).toList());
@@ -65,8 +72,8 @@ class LayersController {
     /** All there is to know before any layer is drawn. */
     @GetMapping("/layers/outline")
     @ResponseBody
-    Map<String, Object> outline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values) {
-        Lines.Drawn drawn = drawn(tickets.ticket(id), values);
+    Map<String, Object> outline(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values) {
+        Lines.Drawn drawn = drawn(place, values);
         List<Layer> layers = drawn.toolpath().layers();
         return Map.of("tops", layers.stream().map(layer -> Spoken.number(layer.topMm(), 3)).toList(),
                 "seconds", drawn.seconds(), "box", box(layers),
@@ -78,9 +85,9 @@ class LayersController {
      * number of points (int32) and x, y of each; other numbers are float32.
      */
     @GetMapping("/layers/{number}")
-    void layer(@PathVariable long id, @PathVariable int number, @RequestParam MultiValueMap<String, String> values,
-               HttpServletResponse response) throws IOException {
-        Lines.Drawn drawn = drawn(tickets.ticket(id), values);
+    void layer(@PathVariable Map<String, String> place, @PathVariable int number,
+               @RequestParam MultiValueMap<String, String> values, HttpServletResponse response) throws IOException {
+        Lines.Drawn drawn = drawn(place, values);
         Layer layer = drawn.toolpath().layers().get(number);
         double[] speeds = drawn.speeds().get(number);
         ByteBuffer bytes = ByteBuffer.allocate(24 * layer.pathCount() + 8 * layer.pointCount()).order(ByteOrder.LITTLE_ENDIAN);
@@ -97,9 +104,9 @@ class LayersController {
 
     /** Line segments of the outer walls and supports of evenly spread layers: x, y, z of both ends as float32, then 1 for supports. */
     @GetMapping("/layers/stack")
-    void stack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, HttpServletResponse response)
-            throws IOException {
-        List<Layer> layers = drawn(tickets.ticket(id), values).toolpath().layers();
+    void stack(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values,
+               HttpServletResponse response) throws IOException {
+        List<Layer> layers = drawn(place, values).toolpath().layers();
         int points = layers.stream().mapToInt(LayersController::wallPoints).sum();
         int every = Math.max(1, points / MOST_IN_SPACE + 1);
         ByteBuffer bytes = ByteBuffer.allocate(28 * (points / every + layers.stream().mapToInt(LayersController::wallPoints)
@@ -120,20 +127,11 @@ class LayersController {
         send(bytes, response);
     }
 
-    private Lines.Drawn drawn(Ticket ticket, MultiValueMap<String, String> values) {
-        Optional<SlicedFile> file = file(ticket.id(), values);
-        return file.isPresent()
-                ? lines.of(file.get(), inventory.printer(values.getFirst("printer")).orElseThrow().printer())
-                : lines.of(ticket, TradeController.plan(values));
-    }
-
-    private Optional<SlicedFile> file(long id, MultiValueMap<String, String> values) {
-        return Optional.ofNullable(values.getFirst("file")).map(file -> sliced.file(id, Long.parseLong(file)));
-    }
-
-    private static String query(MultiValueMap<String, String> values) {
-        return values.getFirst("file") == null ? PlanForm.query(TradeController.plan(values))
-                : "file=%s&printer=%s".formatted(values.getFirst("file"), values.getFirst("printer"));
+    /** @param place the variables of the address: the ticket's id, or the file's */
+    private Lines.Drawn drawn(Map<String, String> place, MultiValueMap<String, String> values) {
+        return place.containsKey("file") ? lines.of(sliced.file(Long.parseLong(place.get("file"))),
+                inventory.printer(values.getFirst("printer")).orElseThrow().printer())
+                : lines.of(tickets.ticket(Long.parseLong(place.get("id"))), TradeController.plan(values));
     }
 
     private static boolean inSpace(PathType type) {

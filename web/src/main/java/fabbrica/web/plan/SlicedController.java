@@ -1,6 +1,8 @@
 package fabbrica.web.plan;
 
 import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Spool;
+import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Plan;
@@ -8,21 +10,18 @@ import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.multipart.MultipartFile;
 
 /** Files sliced elsewhere: for which printer are they? */
 @Controller
-@RequestMapping("/tickets/{id}")
 class SlicedController {
 
     private final Tickets tickets;
@@ -37,27 +36,45 @@ class SlicedController {
         this.inventory = inventory;
     }
 
-    @GetMapping("/sliced")
-    String sliced(@PathVariable long id, Model page) {
-        Ticket ticket = tickets.ticket(id);
-        Plan plan = planning.start(ticket);
-        Material material = planning.material(ticket, plan);
-        List<Map<String, Object>> judged = new ArrayList<>();
-        for (SlicedFile file : sliced.ofTicket(id)) {
-            judged.add(Map.of("file", file, "on", sliced.judge(file, material, planning.spool(plan).map(StockSpool::spool).orElse(null)),
-                    "thumbnail", inventory.printers().isEmpty() ? ""
-                            : sliced.replay(file, inventory.printers().getFirst().printer()).thumbnail()));
-        }
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("material", material);
-        page.addAttribute("judged", judged);
-        return "plan/sliced";
+    /** A file with what it would do on each printer. */
+    record JudgedFile(SlicedFile file, List<SlicedFiles.Judged> on, String thumbnail) {
     }
 
-    @PostMapping("/sliced")
-    String takeSliced(@PathVariable long id, @RequestParam MultipartFile file) throws IOException {
+    @GetMapping("/tickets/{id}/sliced")
+    String ofTicket(@PathVariable long id, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        Plan plan = planning.start(ticket);
+        page.addAttribute("ticket", ticket);
+        return page(sliced.ofTicket(id), planning.material(ticket, plan),
+                planning.spool(plan).map(StockSpool::spool).orElse(null), page);
+    }
+
+    @PostMapping("/tickets/{id}/sliced")
+    String take(@PathVariable long id, @RequestParam MultipartFile file) throws IOException {
         tickets.ticket(id);
         sliced.take(id, file.getOriginalFilename(), file.getSize(), file.getInputStream());
         return "redirect:/tickets/%d/sliced".formatted(id);
+    }
+
+    /** A file that came by itself, on the spool that is asked for, or the first on the shelf. */
+    @GetMapping("/sliced/{file}")
+    String loose(@PathVariable long file, @RequestParam(required = false) Long spool, Model page) {
+        List<StockSpool> shelf = inventory.shelf();
+        StockSpool on = shelf.stream().filter(one -> spool != null && one.id() == spool).findFirst()
+                .or(() -> shelf.stream().findFirst())
+                .orElseThrow(() -> new Refusal("There is no spool on the shelf. Add one in the Stores first."));
+        page.addAttribute("shelf", shelf);
+        page.addAttribute("spool", on);
+        page.addAttribute("materials", inventory.materials().stream()
+                .collect(Collectors.toMap(Material::id, Material::name)));
+        return page(List.of(sliced.file(file)), inventory.material(on.spool().materialId()).orElseThrow(), on.spool(), page);
+    }
+
+    private String page(List<SlicedFile> files, Material material, Spool spool, Model page) {
+        page.addAttribute("material", material);
+        page.addAttribute("judged", files.stream().map(file -> new JudgedFile(file, sliced.judge(file, material, spool),
+                inventory.printers().stream().findFirst()
+                        .map(printer -> sliced.replay(file, printer.printer()).thumbnail()).orElse(""))).toList());
+        return "plan/sliced";
     }
 }

@@ -18,7 +18,7 @@ class SlicedFileRepository {
         this.jdbc = jdbc;
     }
 
-    long insert(long ticketId, String name, String sha256, long bytes, Instant at) {
+    long insert(Long ticketId, String name, String sha256, long bytes, Instant at) {
         return jdbc.sql("""
                 insert into sliced_file (ticket_id, name, sha256, bytes, taken_at) values (?, ?, ?, ?, ?)
                 returning id""").params(ticketId, name, sha256, bytes, at.toString()).query(Long.class).single();
@@ -29,13 +29,18 @@ class SlicedFileRepository {
                 .query(SlicedFileRepository::read).list();
     }
 
-    Optional<SlicedFile> find(long ticketId, long id) {
-        return jdbc.sql("select * from sliced_file where ticket_id = ? and id = ?").params(ticketId, id)
-                .query(SlicedFileRepository::read).optional();
+    /** The latest of those that came without a ticket. */
+    List<SlicedFile> loose(int most) {
+        return jdbc.sql("select * from sliced_file where ticket_id is null order by id desc limit ?").params(most)
+                .query(SlicedFileRepository::read).list();
+    }
+
+    Optional<SlicedFile> find(long id) {
+        return jdbc.sql("select * from sliced_file where id = ?").params(id).query(SlicedFileRepository::read).optional();
     }
 
     private static SlicedFile read(ResultSet row, int number) throws SQLException {
-        return new SlicedFile(row.getLong("id"), row.getLong("ticket_id"), row.getString("name"),
+        return new SlicedFile(row.getLong("id"), row.getObject("ticket_id") == null ? null : row.getLong("ticket_id"), row.getString("name"),
                 row.getString("sha256"), row.getLong("bytes"), Instant.parse(row.getString("taken_at")));
     }
 }

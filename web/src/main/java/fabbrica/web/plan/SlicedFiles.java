@@ -26,7 +26,9 @@ import org.springframework.stereotype.Service;
 
 /** Takes in files sliced elsewhere and judges for which printer and spool they are. */
 @Service
-class SlicedFiles {
+public class SlicedFiles {
+
+    private static final int MOST_LOOSE = 6;
 
     private final SlicedFileRepository repository;
     private final FileStore files;
@@ -52,7 +54,11 @@ class SlicedFiles {
         }
     }
 
-    SlicedFile take(long ticketId, String fileName, long bytes, InputStream content) throws IOException {
+    /**
+     * @param ticketId null when it comes by itself
+     * @throws Refusal with the reason when it is not taken
+     */
+    public SlicedFile take(Long ticketId, String fileName, long bytes, InputStream content) throws IOException {
         if (bytes == 0) {
             throw new Refusal("The file is empty.");
         }
@@ -61,16 +67,20 @@ class SlicedFiles {
         }
         Stored stored = files.store(content);
         String name = ModelArchive.baseName(fileName == null ? "" : fileName);
-        long id = repository.insert(ticketId, name, stored.sha256(), stored.bytes(), clock.instant());
-        return file(ticketId, id);
+        return file(repository.insert(ticketId, name, stored.sha256(), stored.bytes(), clock.instant()));
     }
 
     List<SlicedFile> ofTicket(long ticketId) {
         return repository.ofTicket(ticketId);
     }
 
-    SlicedFile file(long ticketId, long id) {
-        return repository.find(ticketId, id).orElseThrow();
+    /** The latest that came without a ticket. */
+    public List<SlicedFile> loose() {
+        return repository.loose(MOST_LOOSE);
+    }
+
+    SlicedFile file(long id) {
+        return repository.find(id).orElseThrow();
     }
 
     /** On every printer that is in order; those that can run it first. */

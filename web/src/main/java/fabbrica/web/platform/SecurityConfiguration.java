@@ -22,7 +22,7 @@ class SecurityConfiguration {
     SecurityFilterChain rules(HttpSecurity http) throws Exception {
         return http
                 .authorizeHttpRequests(requests -> requests
-                        .requestMatchers("/sign-in", "/setup", "/style.css", "/app.js", "/gauge.js", "/layers.js", "/fonts/**", "/webjars/**",
+                        .requestMatchers("/sign-in", "/setup", "/style.css", "/app.js", "/gauge.js", "/layers.js", "/boxes.js", "/fonts/**", "/webjars/**",
                                 "/error", "/favicon.svg").permitAll()
                         .requestMatchers(HttpMethod.POST, "/stores/**", "/tickets/*/accept", "/tickets/*/send-back",
                                 "/tickets/*/decline", "/members/accounts").hasRole(COORDINATOR)

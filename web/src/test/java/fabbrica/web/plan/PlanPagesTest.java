@@ -13,13 +13,17 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
+import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.LineWork;
+import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
 import fabbrica.core.recipe.Zone;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.account.Member;
@@ -33,6 +37,7 @@ import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
+import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.List;
@@ -193,6 +198,27 @@ class PlanPagesTest {
         mvc.perform(multipart(address).file(new MockMultipartFile("file", "empty.gcode", "text/plain", new byte[0]))
                 .with(user("mira").roles("COORDINATOR")).with(csrf()))
                 .andExpect(content().string(containsString("The file is empty.")));
+    }
+
+    @Test
+    void a_sliced_file_handed_over_at_the_counter_is_judged_for_every_printer_and_spool() throws Exception {
+        Printer door = inventory.printer("door").orElseThrow().printer();
+        ByteArrayOutputStream file = new ByteArrayOutputStream();
+        new GcodeFile(Toolpath.of(Shapes.box(20, 20, 3), steps.everyday(), Progress.IGNORED), steps.everyday(), door,
+                BuiltIn.PLA, 50, 50, List.of("from home")).write(file);
+        String next = mvc.perform(multipart("/counter").file(new MockMultipartFile("file", "C:\\prints\\stick.gcode",
+                "text/plain", file.toByteArray())).param("token", "t").with(user("mira").roles("COORDINATOR")).with(csrf()))
+                .andExpect(status().is3xxRedirection()).andReturn().getResponse().getRedirectedUrl();
+        assertThat(next).startsWith("/sliced/");
+        long pla = steps.spool("pla", 500), petg = steps.spool("petg", 500);
+        mvc.perform(open(next + "?spool=" + pla)).andExpect(content().string(containsString("● For Door bench")))
+                .andExpect(content().string(containsString("stick.gcode")));
+        mvc.perform(open(next + "?spool=" + petg)).andExpect(content().string(containsString("PETG")))
+                .andExpect(content().string(containsString("heats the nozzle to 210 °C")));
+        mvc.perform(open(next + "/layers?printer=door")).andExpect(content().string(containsString("15 layers for Door bench")));
+        mvc.perform(open(next + "/layers/outline?printer=door")).andExpect(jsonPath("$.tops.length()").value(15));
+        mvc.perform(open("/counter")).andExpect(content().string(containsString("Sliced elsewhere, without a ticket")));
+        mvc.perform(open("/sliced/999999")).andExpect(status().isNotFound());
     }
 
     private static org.springframework.util.MultiValueMap<String, String> with(Recipe recipe) {
