@@ -12,7 +12,7 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.units.OutOfRange;
-import fabbrica.web.platform.Estimator;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
@@ -109,7 +109,7 @@ class GaugeController {
         page.addAttribute("poses", poses);
         page.addAttribute("drawing", drawing);
         page.addAttribute("working", poses.stream().anyMatch(posed -> posed.estimate()
-                .filter(estimate -> estimate.standing() instanceof Estimator.Standing.Working).isPresent()));
+                .filter(estimate -> estimate.standing() instanceof Standing.Working).isPresent()));
         return "gauge/poses :: table";
     }
 

@@ -3,7 +3,10 @@ package fabbrica.web.plan;
 import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.PlanForm;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
@@ -20,6 +23,7 @@ import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
@@ -44,29 +48,53 @@ class LayersController {
         this.inventory = inventory;
     }
 
+    /** Where layers come from, and where their page leads back to. */
+    private record From(Lines.Source source, String name, String address, String back, String query) {
+    }
+
+    /** While a large part is being laid the page says so and asks again. */
     @GetMapping("/layers")
     String layers(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
-        Lines.Drawn drawn = drawn(place, values);
+        From from = from(place, values);
+        page.addAttribute("from", from);
         page.addAttribute("printer", inventory.printer(values.getFirst("printer")).orElseThrow());
-        if (place.containsKey("file")) {
-            SlicedFile file = sliced.file(Long.parseLong(place.get("file")));
-            page.addAttribute("name", file.name());
-            page.addAttribute("from", "/sliced/%d/layers".formatted(file.id()));
-            page.addAttribute("back", file.ticketId() == null ? "/sliced/%d".formatted(file.id())
-                    : "/tickets/%d/sliced".formatted(file.ticketId()));
-            page.addAttribute("query", "printer=" + values.getFirst("printer"));
+        return switch (lines.ask(from.source())) {
+            case Standing.Done<Lines.Drawn>(Lines.Drawn drawn) -> {
+                page.addAttribute("milestones", drawn.milestones());
+                page.addAttribute("layers", drawn.toolpath().layers());
+                page.addAttribute("types", Arrays.stream(PathType.values())
+                        .filter(type -> drawn.toolpath().lengthMm(type) > 0).toList());
+                yield "plan/layers";
+            }
+            case Standing.Working<Lines.Drawn> working -> {
+                page.addAttribute("fraction", working.fraction());
+                yield "plan/laying";
+            }
+            case Standing.Failed<Lines.Drawn>(String sentence) -> throw new Refusal(sentence);
+        };
+    }
+
+    /** Asked by the page that waits: loads it anew once the layers are laid, or cannot be. */
+    @GetMapping("/layers/ready")
+    String ready(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values,
+                 HttpServletResponse response, Model page) {
+        From from = from(place, values);
+        page.addAttribute("from", from);
+        if (lines.ask(from.source()) instanceof Standing.Working<Lines.Drawn> working) {
+            page.addAttribute("fraction", working.fraction());
         } else {
-            Ticket ticket = tickets.ticket(Long.parseLong(place.get("id")));
-            String query = PlanForm.query(TradeController.plan(values));
-            page.addAttribute("name", ticket.model().name());
-            page.addAttribute("from", "/tickets/%d/layers".formatted(ticket.id()));
-            page.addAttribute("back", "/tickets/%d?%s#preview".formatted(ticket.id(), query));
-            page.addAttribute("query", query);
+            response.setHeader("HX-Refresh", "true");
+            page.addAttribute("fraction", 1);
         }
-        page.addAttribute("milestones", drawn.milestones());
-        page.addAttribute("layers", drawn.toolpath().layers());
-        page.addAttribute("types", Arrays.stream(PathType.values()).filter(type -> drawn.toolpath().lengthMm(type) > 0).toList());
-        return "plan/layers";
+        return "plan/laying :: waiting";
+    }
+
+    @PostMapping("/layers/stop")
+    String stop(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
+        From from = from(place, values);
+        lines.stop(from.source());
+        page.addAttribute("from", from);
+        return "plan/laying :: stopped";
     }
 
     /** All there is to know before any layer is drawn. */
@@ -127,11 +155,24 @@ class LayersController {
         send(bytes, response);
     }
 
-    /** @param place the variables of the address: the ticket's id, or the file's */
     private Lines.Drawn drawn(Map<String, String> place, MultiValueMap<String, String> values) {
-        return place.containsKey("file") ? lines.of(sliced.file(Long.parseLong(place.get("file"))),
-                inventory.printer(values.getFirst("printer")).orElseThrow().printer())
-                : lines.of(tickets.ticket(Long.parseLong(place.get("id"))), TradeController.plan(values));
+        return lines.of(from(place, values).source());
+    }
+
+    /** @param place the variables of the address: the ticket's id, or the file's */
+    private From from(Map<String, String> place, MultiValueMap<String, String> values) {
+        if (place.containsKey("file")) {
+            SlicedFile file = sliced.file(Long.parseLong(place.get("file")));
+            String printer = values.getFirst("printer");
+            return new From(lines.source(file, inventory.printer(printer).orElseThrow().printer()), file.name(),
+                    "/sliced/%d/layers".formatted(file.id()), file.ticketId() == null ? "/sliced/%d".formatted(file.id())
+                            : "/tickets/%d/sliced".formatted(file.ticketId()), "printer=" + printer);
+        }
+        Ticket ticket = tickets.ticket(Long.parseLong(place.get("id")));
+        Plan plan = TradeController.plan(values);
+        String query = PlanForm.query(plan);
+        return new From(lines.source(ticket, plan), ticket.model().name(), "/tickets/%d/layers".formatted(ticket.id()),
+                "/tickets/%d?%s#preview".formatted(ticket.id(), query), query);
     }
 
     private static boolean inSpace(PathType type) {

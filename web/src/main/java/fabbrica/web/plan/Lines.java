@@ -1,6 +1,5 @@
 package fabbrica.web.plan;
 
-import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.gcode.GcodeLayers;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Overhang.Patch;
@@ -11,9 +10,9 @@ import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.Layer;
-import fabbrica.core.toolpath.Milestones;
 import fabbrica.core.toolpath.Milestones.Milestone;
 import fabbrica.core.toolpath.Milestones.Spot;
+import fabbrica.core.toolpath.Milestones;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.Spoken;
@@ -21,14 +20,19 @@ import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.FileStore;
 import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Standing;
+import fabbrica.web.platform.Works;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Planning.Question;
+import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Ticket;
+import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -45,7 +49,8 @@ class Lines {
     private final Inspections inspections;
     private final Inventory inventory;
     private final FileStore files;
-    private final Cache<Object, Drawn> drawn = Caches.of(4).softValues().build();
+    private final Works<Source, Drawn> works = new Works<>("lines", Caches.of(4).softValues().build(),
+            "The layers could not be laid. The ticket and the file are safe.", this::draw);
 
     Lines(Planning planning, Estimator estimator, Inspections inspections, Inventory inventory, FileStore files) {
         this.planning = planning;
@@ -64,12 +69,42 @@ class Lines {
     record Drawn(Toolpath toolpath, List<double[]> speeds, List<Double> seconds, List<Milestone> milestones) {
     }
 
-    private record FileKey(String sha256, Printer printer) {
+    /** What layers are drawn of. */
+    sealed interface Source {
+
+        record OfPlan(Estimator.Request request) implements Source {
+        }
+
+        record OfFile(String name, String sha256, Printer printer) implements Source {
+        }
     }
 
-    Drawn of(Ticket ticket, Plan plan) {
-        Question question = question(ticket, plan);
-        return drawn.get(question.request(), key -> draw(ticket, plan.recipe(), question));
+    Source source(Ticket ticket, Plan plan) {
+        return new Source.OfPlan(question(ticket, plan).request());
+    }
+
+    Source source(SlicedFile file, Printer printer) {
+        if (file.bytes() > LARGEST_DRAWN) {
+            throw new Refusal("The file is too large to be drawn; its figures and findings stand on its page.");
+        }
+        return new Source.OfFile(file.name(), file.sha256(), printer);
+    }
+
+    Standing<Drawn> ask(Source source) {
+        return works.askPatiently(source);
+    }
+
+    Drawn of(Source source) {
+        return works.await(source);
+    }
+
+    void stop(Source source) {
+        works.stop(source);
+    }
+
+    @PreDestroy
+    void close() {
+        works.close();
     }
 
     /** What the plan would have laid. */
@@ -83,10 +118,18 @@ class Lines {
         return question;
     }
 
-    private Drawn draw(Ticket ticket, Recipe recipe, Question question) {
-        Toolpath toolpath = estimator.toolpath(question.request().lay());
-        Kinematics kinematics = question.request().printer().kinematics();
-        Motion motion = Motion.of(toolpath, recipe, kinematics, Progress.IGNORED);
+    private Drawn draw(Source source, Progress progress) {
+        return switch (source) {
+            case Source.OfPlan(Estimator.Request request) -> draw(request, progress);
+            case Source.OfFile(String name, String sha256, Printer printer) -> draw(name, sha256, printer);
+        };
+    }
+
+    private Drawn draw(Estimator.Request request, Progress progress) {
+        Recipe recipe = request.lay().recipe();
+        Toolpath toolpath = estimator.toolpath(request.lay(), progress);
+        Kinematics kinematics = request.printer().kinematics();
+        Motion motion = Motion.of(toolpath, recipe, kinematics, progress);
         List<double[]> speeds = new ArrayList<>();
         for (int i = 0; i < toolpath.layers().size(); i++) {
             Layer layer = toolpath.layers().get(i);
@@ -99,11 +142,11 @@ class Lines {
             speeds.add(mmS);
         }
         return new Drawn(toolpath, speeds, motion.layers().stream().map(Motion.Timing::seconds).toList(),
-                Milestones.of(toolpath, spots(ticket)));
+                Milestones.of(toolpath, spots(request.lay().part())));
     }
 
-    private List<Spot> spots(Ticket ticket) {
-        Inspection inspection = inspections.of(ticket.lying());
+    private List<Spot> spots(Lying part) {
+        Inspection inspection = inspections.of(part);
         double bottom = inspection.bounds().minZ();
         List<Spot> spots = new ArrayList<>();
         for (Place island : inspection.islands()) {
@@ -115,18 +158,12 @@ class Lines {
         return spots;
     }
 
-    Drawn of(SlicedFile file, Printer printer) {
-        if (file.bytes() > LARGEST_DRAWN) {
-            throw new Refusal("The file is too large to be drawn; its figures and findings stand on its page.");
+    private Drawn draw(String name, String sha256, Printer printer) {
+        try (InputStream in = files.source(name, sha256).open()) {
+            GcodeLayers layers = GcodeLayers.of(in, printer);
+            return new Drawn(layers.toolpath(), layers.speeds(), List.of(), Milestones.of(layers.toolpath(), List.of()));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
-        return drawn.get(new FileKey(file.sha256(), printer), key -> {
-            try (InputStream in = files.source(file.name(), file.sha256()).open()) {
-                GcodeLayers layers = GcodeLayers.of(in, printer);
-                return new Drawn(layers.toolpath(), layers.speeds(), List.of(),
-                        Milestones.of(layers.toolpath(), List.of()));
-            } catch (IOException e) {
-                throw new java.io.UncheckedIOException(e);
-            }
-        });
     }
 }

@@ -15,7 +15,7 @@ import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
 import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Estimator;
-import fabbrica.web.platform.Estimator.Standing;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Meshes;
@@ -74,12 +74,12 @@ class Trade {
             Optional<Estimate> estimate = estimator.known(asked.request());
             if (estimate.isEmpty() && !stopped) {
                 switch (estimator.ask(asked.request())) {
-                    case Standing.Done(Estimate known) -> estimate = Optional.of(known);
-                    case Standing.Working working -> {
+                    case Standing.Done<Estimate>(Estimate known) -> estimate = Optional.of(known);
+                    case Standing.Working<Estimate> working -> {
                         waiting++;
                         done += working.fraction();
                     }
-                    case Standing.Failed failed -> done++;
+                    case Standing.Failed<Estimate> failed -> done++;
                 }
             }
             if (estimate.isPresent()) {

@@ -8,7 +8,6 @@ import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.units.Spoken;
-import fabbrica.web.platform.Estimator.Standing;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -122,13 +121,13 @@ public class Say {
     }
 
     /** The estimate when it is done, else null. */
-    public Estimate done(Standing standing) {
-        return standing instanceof Standing.Done(Estimate estimate) ? estimate : null;
+    public Estimate done(Standing<Estimate> standing) {
+        return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? estimate : null;
     }
 
     /** The work when it goes on, else null. */
-    public Standing.Working working(Standing standing) {
-        return standing instanceof Standing.Working working ? working : null;
+    public Standing.Working<Estimate> working(Standing<Estimate> standing) {
+        return standing instanceof Standing.Working<Estimate> working ? working : null;
     }
 
     public String material(Collection<Material> materials, String id) {

@@ -15,7 +15,7 @@ import fabbrica.core.units.Money;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Estimator;
-import fabbrica.web.platform.Estimator.Standing;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
@@ -75,11 +75,11 @@ public class Planning {
      *
      * @param cost null until the estimate is done, or when no spool of the material is on the shelf
      */
-    public record FirstEstimate(PrinterOption option, Material material, Recipe recipe, Standing standing,
+    public record FirstEstimate(PrinterOption option, Material material, Recipe recipe, Standing<Estimate> standing,
                                 Money cost) {
 
         public Instant ready() {
-            return standing instanceof Standing.Done(Estimate estimate)
+            return standing instanceof Standing.Done<Estimate>(Estimate estimate)
                     ? option.nextFree().plus(Duration.ofSeconds(Math.round(estimate.totalSeconds()))) : null;
         }
     }
@@ -89,7 +89,7 @@ public class Planning {
      * @param standing null without a printer
      * @param cost     null until a spool is chosen and the estimate is done
      */
-    public record Preview(List<PrinterOption> printers, List<SpoolOption> spools, String problem, Standing standing,
+    public record Preview(List<PrinterOption> printers, List<SpoolOption> spools, String problem, Standing<Estimate> standing,
                           Money cost, Instant start, Instant ready, List<String> obstacles) {
 
         public boolean canQueue() {
@@ -148,7 +148,7 @@ public class Planning {
 
     private FirstEstimate firstEstimate(Ticket ticket, PrinterOption option, Material material) {
         Recipe recipe = everyday(option.printer());
-        Standing standing = estimator.ask(request(ticket, option.printer().printer(), recipe, option.fit(), material));
+        Standing<Estimate> standing = estimator.ask(request(ticket, option.printer().printer(), recipe, option.fit(), material));
         return new FirstEstimate(option, material, recipe, standing, price(standing, material));
     }
 
@@ -199,9 +199,9 @@ public class Planning {
         String problem = chosen.isEmpty() ? "Choose a printer to see what the print takes."
                 : chosen.get().fit().fits() ? "" : chosen.get().printer().name() + ": "
                         + chosen.get().reasons().getFirst();
-        Standing standing = problem.isEmpty() ? estimator.ask(request(ticket, chosen.get().printer().printer(),
+        Standing<Estimate> standing = problem.isEmpty() ? estimator.ask(request(ticket, chosen.get().printer().printer(),
                 plan.recipe(), chosen.get().fit(), material)) : null;
-        Optional<Estimate> done = standing instanceof Standing.Done(Estimate estimate) ? Optional.of(estimate)
+        Optional<Estimate> done = standing instanceof Standing.Done<Estimate>(Estimate estimate) ? Optional.of(estimate)
                 : Optional.empty();
         List<SpoolOption> spools = spools(chosen.map(PrinterOption::printer).orElse(null), done);
         List<String> obstacles = new ArrayList<>(chosen.map(PrinterOption::reasons).orElse(List.of()));
@@ -336,8 +336,8 @@ public class Planning {
         return new Estimator.Request(new Estimator.Lay(ticket.lying(), fit.rotationDeg(), recipe), printer, material);
     }
 
-    private Money price(Standing standing, Material material) {
-        return standing instanceof Standing.Done(Estimate estimate) ? inventory.shelf().stream()
+    private Money price(Standing<Estimate> standing, Material material) {
+        return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? inventory.shelf().stream()
                 .filter(spool -> spool.spool().materialId().equals(material.id())).findFirst()
                 .map(spool -> spool.spool().price(estimate.grams())).orElse(null) : null;
     }

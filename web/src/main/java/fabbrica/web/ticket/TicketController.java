@@ -20,6 +20,7 @@ import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket.Request;
@@ -99,7 +100,7 @@ class TicketController {
         page.addAttribute("ticket", ticket);
         page.addAttribute("estimates", estimates);
         page.addAttribute("working", estimates.stream()
-                .anyMatch(estimate -> estimate.standing() instanceof Estimator.Standing.Working));
+                .anyMatch(estimate -> estimate.standing() instanceof Standing.Working));
         // What stops is not promised a time in the verdict.
         boolean stops = planning.verdict(ticket, planning.fits(ticket)).has(Severity.BLOCK);
         page.addAttribute("soonest", estimates.stream().filter(estimate -> !stops && estimate.ready() != null
@@ -292,11 +293,11 @@ class TicketController {
         page.addAttribute("plan", plan);
         page.addAttribute("planQuery", PlanForm.query(plan));
         page.addAttribute("preview", preview);
-        page.addAttribute("estimate", preview.standing() instanceof Estimator.Standing.Done(Estimate done) ? done
+        page.addAttribute("estimate", preview.standing() instanceof Standing.Done<Estimate>(Estimate done) ? done
                 : null);
-        page.addAttribute("workingOn", preview.standing() instanceof Estimator.Standing.Working working ? working
+        page.addAttribute("workingOn", preview.standing() instanceof Standing.Working<Estimate> working ? working
                 : null);
-        page.addAttribute("failed", preview.standing() instanceof Estimator.Standing.Failed failed
+        page.addAttribute("failed", preview.standing() instanceof Standing.Failed<Estimate> failed
                 ? failed.sentence() : null);
     }
 

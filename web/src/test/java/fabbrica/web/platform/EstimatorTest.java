@@ -13,7 +13,7 @@ import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
-import fabbrica.web.platform.Estimator.Standing;
+import fabbrica.core.estimate.Estimate;
 import java.util.concurrent.CountDownLatch;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -36,7 +36,7 @@ class EstimatorTest {
     @Test
     void what_is_asked_for_twice_is_worked_out_once() throws InterruptedException {
         when(meshes.mesh(any(Lying.class))).thenReturn(Shapes.box(20, 20, 4));
-        Standing first = settled(request(STANDARD));
+        Standing<Estimate> first = settled(request(STANDARD));
         assertThat(first).isInstanceOf(Standing.Done.class);
         assertThat(estimator.ask(request(STANDARD))).isEqualTo(first);
         verify(meshes, times(1)).mesh(PART);
@@ -66,22 +66,22 @@ class EstimatorTest {
             stopped.await();
             return Shapes.box(20, 20, 4);
         }).thenReturn(Shapes.box(20, 20, 4));
-        Standing.Working working = (Standing.Working) estimator.ask(request(STANDARD));
+        Standing.Working<Estimate> working = (Standing.Working<Estimate>) estimator.ask(request(STANDARD));
         reading.await();
         estimator.stop(working.job());
         stopped.countDown();
-        Standing.Working again = null;
+        Standing.Working<Estimate> again = null;
         for (int tries = 0; tries < 200 && (again == null || again.job() == working.job()); tries++) {
             Thread.sleep(20);
-            Standing standing = estimator.ask(request(STANDARD));
+            Standing<Estimate> standing = estimator.ask(request(STANDARD));
             assertThat(standing).as("the stopped work brought no result").isNotInstanceOf(Standing.Failed.class);
-            again = standing instanceof Standing.Working other ? other : new Standing.Working(-1, 0);
+            again = standing instanceof Standing.Working<Estimate> other ? other : new Standing.Working<>(-1, 0);
         }
         assertThat(again.job()).isNotEqualTo(working.job());
     }
 
-    private Standing settled(Estimator.Request request) throws InterruptedException {
-        Standing standing = estimator.ask(request);
+    private Standing<Estimate> settled(Estimator.Request request) throws InterruptedException {
+        Standing<Estimate> standing = estimator.ask(request);
         for (int tries = 0; tries < 500 && standing instanceof Standing.Working; tries++) {
             Thread.sleep(20);
             standing = estimator.ask(request);

@@ -6,7 +6,7 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
-import fabbrica.web.platform.Estimator.Standing;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.ticket.Ticket.Request;
 import java.util.List;
 import org.junit.jupiter.api.Test;
