@@ -56,18 +56,19 @@ class SlicedController {
         return "redirect:/tickets/%d/sliced".formatted(id);
     }
 
-    /** A file that came by itself, on the spool that is asked for, or the first on the shelf. */
-    @GetMapping("/sliced/{file}")
-    String loose(@PathVariable long file, @RequestParam(required = false) Long spool, Model page) {
+    /** A file that came by itself, on the spool that is asked for, or one of the material it seems to be made for. */
+    @GetMapping("/sliced/{id}")
+    String loose(@PathVariable long id, @RequestParam(required = false) Long spool, Model page) {
+        SlicedFile file = sliced.file(id);
         List<StockSpool> shelf = inventory.shelf();
         StockSpool on = shelf.stream().filter(one -> spool != null && one.id() == spool).findFirst()
-                .or(() -> shelf.stream().findFirst())
+                .or(() -> sliced.likeliest(file, shelf))
                 .orElseThrow(() -> new Refusal("There is no spool on the shelf. Add one in the Stores first."));
         page.addAttribute("shelf", shelf);
         page.addAttribute("spool", on);
         page.addAttribute("materials", inventory.materials().stream()
                 .collect(Collectors.toMap(Material::id, Material::name)));
-        return page(List.of(sliced.file(file)), inventory.material(on.spool().materialId()).orElseThrow(), on.spool(), page);
+        return page(List.of(file), inventory.material(on.spool().materialId()).orElseThrow(), on.spool(), page);
     }
 
     private String page(List<SlicedFile> files, Material material, Spool spool, Model page) {

@@ -16,12 +16,15 @@ import fabbrica.web.platform.FileStore.Stored;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import org.springframework.stereotype.Service;
 
 /** Takes in files sliced elsewhere and judges for which printer and spool they are. */
@@ -93,8 +96,21 @@ public class SlicedFiles {
                         SlicedFileFindings.of(replay, printer.printer(), material, spool)));
             }
         }
-        judged.sort(java.util.Comparator.comparing(Judged::stops));
+        judged.sort(Comparator.comparing(Judged::stops));
         return judged;
+    }
+
+    /** The spool whose material wants about the temperatures that the file sets. */
+    Optional<StockSpool> likeliest(SlicedFile file, List<StockSpool> shelf) {
+        Optional<StockPrinter> any = inventory.printers().stream().findFirst();
+        if (any.isEmpty()) {
+            return Optional.empty();
+        }
+        Replay replay = replay(file, any.get().printer());
+        return shelf.stream().min(Comparator.comparingDouble(spool -> {
+            Material material = inventory.material(spool.spool().materialId()).orElseThrow();
+            return Math.abs(material.nozzleC() - replay.hottestNozzle()) + Math.abs(material.bedC() - replay.hottestBed());
+        }));
     }
 
     Replay replay(SlicedFile file, Printer printer) {

@@ -210,6 +210,7 @@ class PlanPagesTest {
                 "text/plain", file.toByteArray())).param("token", "t").with(user("mira").roles("COORDINATOR")).with(csrf()))
                 .andExpect(status().is3xxRedirection()).andReturn().getResponse().getRedirectedUrl();
         assertThat(next).startsWith("/sliced/");
+        mvc.perform(open(next)).andExpect(content().string(containsString("with <span>PLA</span> on the spool")));
         long pla = steps.spool("pla", 500), petg = steps.spool("petg", 500);
         mvc.perform(open(next + "?spool=" + pla)).andExpect(content().string(containsString("● For Door bench")))
                 .andExpect(content().string(containsString("stick.gcode")));
