@@ -7,7 +7,8 @@ import java.util.List;
 /**
  * The walls of a layer: its outline moved inwards line by line, corners kept sharp, and the area they leave to fill.
  * Where there is no room for two lines of a wall, each a full width, a single line of fitting width follows the middle.
- * An area whose rings keep apart over the whole way is done in one go.
+ * An area whose rings keep apart over the whole way is done in one go. Else lines are grown back from what is inside them,
+ * so that a corner whose short edge was lost on the way in comes out sharp, a little nearer to the outline than half a line.
  *
  * @param loops  per wall from the outermost, the middles of its lines
  * @param thin   single lines
