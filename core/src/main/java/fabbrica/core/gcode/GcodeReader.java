@@ -2,18 +2,28 @@ package fabbrica.core.gcode;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InterruptedIOException;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.util.Arrays;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
 import java.util.function.Consumer;
 
 /**
- * Reads the open RepRap flavour of ISO 6983 / RS-274 line by line from a stream, without ever holding more than one
- * buffer of it: words in any order and case, with or without spaces, line numbers, checksums, comments after a semicolon
+ * Reads the open RepRap flavour of ISO 6983 / RS-274 line by line from a stream, without ever holding more than a few
+ * buffers of it: words in any order and case, with or without spaces, line numbers, checksums, comments after a semicolon
  * or in brackets. A line that makes no sense is handed on with its fault; reading goes on.
  */
 public final class GcodeReader {
 
-    private static final int BUFFER = 1 << 18;
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+    private static final long ONES = 0x0101010101010101L;
+    private static final long TOPS = ONES << 7;
+    private static final long NEWLINES = ONES * '\n';
     private static final int LONGEST_LINE = 1 << 22;
+    private static final int BATCHES = 3;
     private static final double[] TENTHS = new double[19];
     /** Commands that are followed by free text. */
     private static final int[] TEXT_CODES = {23, 28, 30, 32, 117, 118, 928};
@@ -24,52 +34,134 @@ public final class GcodeReader {
         }
     }
 
-    private final GcodeLine line = new GcodeLine();
+    private final InputStream in;
+    private final BlockingQueue<Batch> free = new ArrayBlockingQueue<>(BATCHES);
+    private final BlockingQueue<Batch> full = new ArrayBlockingQueue<>(BATCHES);
+    private GcodeLine line;
+    private long number;
 
-    private GcodeReader() {
-    }
+    /** Lines that are handed over together. */
+    private static final class Batch {
 
-    /** @throws IOException when the stream fails or holds a line of more than 4 MB, which is no G-code */
-    public static void read(InputStream in, Consumer<GcodeLine> each) throws IOException {
-        new GcodeReader().run(in, each);
-    }
+        private static final int MOST_LINES = 1 << 9;
 
-    private void run(InputStream in, Consumer<GcodeLine> each) throws IOException {
-        byte[] buffer = new byte[BUFFER];
-        int start = 0, end = 0;
-        while (true) {
-            int got = in.read(buffer, end, buffer.length - end);
-            boolean last = got < 0;
-            end += Math.max(0, got);
-            int at = start;
-            int newline;
-            while ((newline = indexOfNewline(buffer, at, end)) >= 0) {
-                parse(buffer, at, newline);
-                each.accept(line);
-                at = newline + 1;
-            }
-            if (last) {
-                if (at < end) {
-                    parse(buffer, at, end);
-                    each.accept(line);
-                }
-                return;
-            }
-            if (end - at > LONGEST_LINE) {
-                throw new IOException("Line %d is longer than 4 MB: this is no G-code.".formatted(line.number + 1));
-            }
-            if (at == 0 && end == buffer.length) {
-                buffer = Arrays.copyOf(buffer, 2 * end);
-            } else {
-                System.arraycopy(buffer, at, buffer, 0, end - at);
-                end -= at;
-            }
-            start = 0;
+        private final GcodeLine[] lines = new GcodeLine[MOST_LINES];
+        private byte[] bytes = new byte[1 << 14];
+        private int count;
+        private boolean last;
+        private IOException failure;
+
+        Batch() {
+            Arrays.setAll(lines, i -> new GcodeLine());
         }
     }
 
+    private GcodeReader(InputStream in) {
+        this.in = in;
+    }
+
+    /**
+     * @param each called on the calling thread while another one reads ahead; it may not keep the line
+     * @throws IOException when the stream fails or holds a line of more than 4 MB, which is no G-code
+     */
+    public static void read(InputStream in, Consumer<GcodeLine> each) throws IOException {
+        GcodeReader reader = new GcodeReader(in);
+        Thread ahead = Thread.ofPlatform().name("gcode").daemon().start(reader::readAhead);
+        try {
+            reader.handOver(each);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new InterruptedIOException("reading was interrupted");
+        } finally {
+            ahead.interrupt();
+        }
+    }
+
+    private void handOver(Consumer<GcodeLine> each) throws IOException, InterruptedException {
+        for (int i = 0; i < BATCHES; i++) {
+            free.put(new Batch());
+        }
+        boolean last;
+        do {
+            Batch batch = full.take();
+            for (int i = 0; i < batch.count; i++) {
+                each.accept(batch.lines[i]);
+            }
+            if (batch.failure != null) {
+                throw batch.failure;
+            }
+            last = batch.last;
+            free.put(batch);
+        } while (!last);
+    }
+
+    private void readAhead() {
+        byte[] rest = new byte[0];
+        int from = 0, to = 0;
+        try {
+            Batch batch;
+            do {
+                batch = free.take();
+                batch.count = 0;
+                batch.bytes = batch.bytes.length < to - from ? new byte[to - from] : batch.bytes;
+                System.arraycopy(rest, from, batch.bytes, 0, to - from);
+                to -= from;
+                from = 0;
+                try {
+                    to = fill(batch, to);
+                    from = parse(batch, to);
+                } catch (IOException e) {
+                    batch.failure = e;
+                    batch.last = true;
+                }
+                rest = batch.bytes;
+                full.put(batch);
+            } while (!batch.last);
+        } catch (InterruptedException e) {
+            // Nobody wants the rest.
+        }
+    }
+
+    /** @return how many bytes the batch holds: all it has room for, with at least one whole line, or all that are left */
+    private int fill(Batch batch, int held) throws IOException {
+        int end = held + in.readNBytes(batch.bytes, held, batch.bytes.length - held);
+        while (end == batch.bytes.length && indexOfNewline(batch.bytes, 0, end) < 0) {
+            if (end >= LONGEST_LINE) {
+                throw new IOException("Line %d is longer than 4 MB: this is no G-code.".formatted(number + 1));
+            }
+            batch.bytes = Arrays.copyOf(batch.bytes, 2 * end);
+            end += in.readNBytes(batch.bytes, end, end);
+        }
+        return end;
+    }
+
+    /** @return where the lines end that the batch took */
+    private int parse(Batch batch, int end) {
+        int at = 0, newline;
+        while (batch.count < Batch.MOST_LINES && (newline = indexOfNewline(batch.bytes, at, end)) >= 0) {
+            parse(batch, at, newline);
+            at = newline + 1;
+        }
+        if (end < batch.bytes.length && batch.count < Batch.MOST_LINES) {
+            if (at < end) {
+                parse(batch, at, end);
+            }
+            batch.last = true;
+        }
+        return at;
+    }
+
+    /** Eight bytes at a time: of those that equal a line feed, only the lowest has its top bit set first (Mycroft, 1987). */
     private static int indexOfNewline(byte[] buffer, int from, int to) {
-        for (int i = from; i < to; i++) {
+        int at = from;
+        for (; at + Long.BYTES <= to; at += Long.BYTES) {
+            long others = (long) LONGS.get(buffer, at) ^ NEWLINES;
+            long found = others - ONES & ~others & TOPS;
+            if (found != 0) {
+                return at + Long.numberOfTrailingZeros(found) / Byte.SIZE;
+            }
+        }
+        for (int i = at; i < to; i++) {
             if (buffer[i] == '\n') {
                 return i;
             }
@@ -77,8 +169,10 @@ public final class GcodeReader {
         return -1;
     }
 
-    private void parse(byte[] bytes, int from, int to) {
-        line.number++;
+    private void parse(Batch batch, int from, int to) {
+        byte[] bytes = batch.bytes;
+        line = batch.lines[batch.count++];
+        line.number = ++number;
         line.letter = 0;
         line.code = -1;
         line.words = 0;
