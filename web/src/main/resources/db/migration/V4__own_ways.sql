@@ -17,3 +17,5 @@ insert into sliced_file_kept select id, ticket_id, name, sha256, bytes, taken_at
 drop table sliced_file;
 alter table sliced_file_kept rename to sliced_file;
 create index sliced_file_ticket on sliced_file(ticket_id);
+-- Levelling and flow calibration were done lately and are skipped.
+alter table ticket add column fresh integer not null default 0;

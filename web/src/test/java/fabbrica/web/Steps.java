@@ -12,6 +12,7 @@ import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.counter.Intake;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket.Request;
@@ -83,8 +84,8 @@ public class Steps {
 
     public long queued(Mesh mesh, int quantity, String printer, long spool) {
         long id = accepted(mesh, quantity);
-        tickets.queue(id, printer, spool, StartingPoint.DAILY_BREAD, everyday(),
-                planning.settle(tickets.ticket(id), printer, spool, everyday()), "mira");
+        Plan plan = new Plan(StartingPoint.DAILY_BREAD, everyday(), printer, spool, false);
+        tickets.queue(id, plan, planning.settle(tickets.ticket(id), plan), "mira");
         return id;
     }
 

@@ -1,7 +1,6 @@
 package fabbrica.web.demo;
 
 import fabbrica.core.bed.Bed;
-import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.core.mesh.io.ModelWriters;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
@@ -20,6 +19,7 @@ import fabbrica.web.counter.Intake;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Run;
@@ -326,8 +326,8 @@ class DemoLab implements SmartInitializingSingleton {
     private void queue(long id, String printerId, long spoolId, StartingPoint start) {
         Printer printer = inventory.printer(printerId).orElseThrow().printer();
         Recipe recipe = start.recipe(printer.nozzle(), printer.kinematics());
-        Estimate promise = planning.settle(tickets.ticket(id), printerId, spoolId, recipe);
-        tickets.queue(id, printerId, spoolId, start, recipe, promise, WHO);
+        Plan plan = new Plan(start, recipe, printerId, spoolId, false);
+        tickets.queue(id, plan, planning.settle(tickets.ticket(id), plan), WHO);
     }
 
     private Run start(long id) {

@@ -109,8 +109,8 @@ class Lines {
 
     /** What the plan would have laid. */
     Question question(Ticket ticket, Plan plan) {
-        Printer printer = inventory.printer(plan.printerId())
-                .orElseThrow(() -> new Refusal("Choose a printer first.")).printer();
+        Printer printer = plan.on(inventory.printer(plan.printerId())
+                .orElseThrow(() -> new Refusal("Choose a printer first.")).printer());
         Question question = planning.question(ticket, printer, plan.recipe(), planning.material(ticket, plan));
         if (!question.fit().fits()) {
             throw new Refusal("It does not fit on %s: %s".formatted(printer.name(), question.fit().why()));

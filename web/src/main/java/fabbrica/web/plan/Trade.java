@@ -107,7 +107,7 @@ class Trade {
     }
 
     private List<Asked> asked(Ticket ticket, Plan plan) {
-        Printer printer = inventory.printer(plan.printerId()).orElseThrow().printer();
+        Printer printer = plan.on(inventory.printer(plan.printerId()).orElseThrow().printer());
         Material material = planning.material(ticket, plan);
         PrintLimits limits = planning.limits(ticket, planning.fits(ticket));
         Inspection inspection = inspections.of(ticket.lying());

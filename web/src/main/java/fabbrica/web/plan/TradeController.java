@@ -92,7 +92,8 @@ class TradeController {
         if (chosen.scale() != 1) {
             tickets.resize(id, ticket.unit(), ticket.scalePercent() * chosen.scale(), who.getName());
         }
-        Plan taken = new Plan(plan.start(), chosen.recipe(), chosen.printer().id(), plan.spoolId());
+        Plan taken = new Plan(plan.start(), chosen.recipe(), chosen.printer().id(), plan.spoolId(),
+                plan.fresh() && chosen.printer().id().equals(plan.printerId()));
         response.setHeader("HX-Redirect", "/tickets/%d?%s#preview".formatted(id, PlanForm.query(taken)));
     }
 

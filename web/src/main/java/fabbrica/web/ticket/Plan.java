@@ -1,5 +1,6 @@
 package fabbrica.web.ticket;
 
+import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 
@@ -8,6 +9,12 @@ import fabbrica.core.recipe.StartingPoint;
  *
  * @param printerId empty when none is chosen
  * @param spoolId   null when none is chosen
+ * @param fresh     whether levelling and flow calibration were done lately and are skipped
  */
-public record Plan(StartingPoint start, Recipe recipe, String printerId, Long spoolId) {
+public record Plan(StartingPoint start, Recipe recipe, String printerId, Long spoolId, boolean fresh) {
+
+    /** The printer as it gets ready for this plan. */
+    public Printer on(Printer printer) {
+        return fresh ? printer.with(printer.preparation().fresh()) : printer;
+    }
 }

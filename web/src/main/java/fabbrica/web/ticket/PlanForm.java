@@ -43,7 +43,7 @@ public final class PlanForm {
         Optional<Recipe> recipe = form.made(() -> new Recipe(layer, first, width, walls, top, bottom, infill / 100,
                 pattern, adhesion, speed));
         return recipe.flatMap(plain -> finer(plain, form))
-                .map(finer -> new Plan(start, finer, form.text("printer"), spool));
+                .map(finer -> new Plan(start, finer, form.text("printer"), spool, form.flag("fresh")));
     }
 
     /** What stands under “More”; a form without these fields means the usual. */
@@ -121,6 +121,7 @@ public final class PlanForm {
         values.set("start", plan.start().code());
         values.set("printer", plan.printerId());
         values.set("spool", plan.spoolId() == null ? "" : plan.spoolId().toString());
+        flag(values, "fresh", plan.fresh());
         return values.entrySet().stream().flatMap(field -> field.getValue().stream().map(value -> field.getKey() + "="
                 + URLEncoder.encode(value, StandardCharsets.UTF_8))).collect(Collectors.joining("&"));
     }

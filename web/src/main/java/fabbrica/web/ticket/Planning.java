@@ -165,7 +165,7 @@ public class Planning {
     /** The plan a ticket starts with: its own when it has one, else one from its purpose on the first printer. */
     public Plan start(Ticket ticket) {
         if (ticket.isPlanned()) {
-            return new Plan(ticket.startingPoint(), ticket.recipe(), ticket.printerId(), ticket.spoolId());
+            return ticket.plan();
         }
         StartingPoint start = ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD
                 : ticket.request().purpose().startingPoint();
@@ -181,7 +181,7 @@ public class Planning {
                 .filter(s -> !colour.isBlank() && s.spool().colour().toLowerCase().contains(colour)).findFirst()
                 .or(() -> fitting.stream().findFirst());
         return new Plan(start, start.recipe(printer.printer().nozzle(), printer.printer().kinematics()), printer.id(),
-                spool.map(StockSpool::id).orElse(null));
+                spool.map(StockSpool::id).orElse(null), false);
     }
 
     /** The recipe a starting point gives on a printer. */
@@ -199,7 +199,7 @@ public class Planning {
         String problem = chosen.isEmpty() ? "Choose a printer to see what the print takes."
                 : chosen.get().fit().fits() ? "" : chosen.get().printer().name() + ": "
                         + chosen.get().reasons().getFirst();
-        Standing<Estimate> standing = problem.isEmpty() ? estimator.ask(request(ticket, chosen.get().printer().printer(),
+        Standing<Estimate> standing = problem.isEmpty() ? estimator.ask(request(ticket, plan.on(chosen.get().printer().printer()),
                 plan.recipe(), chosen.get().fit(), material)) : null;
         Optional<Estimate> done = standing instanceof Standing.Done<Estimate>(Estimate estimate) ? Optional.of(estimate)
                 : Optional.empty();
@@ -253,11 +253,11 @@ public class Planning {
     }
 
     /** The estimate of a plan, worked out now if need be; refuses a plan that cannot be carried out. */
-    public Estimate settle(Ticket ticket, String printerId, Long spoolId, Recipe recipe) {
-        StockPrinter printer = inventory.printer(printerId)
+    public Estimate settle(Ticket ticket, Plan plan) {
+        Recipe recipe = plan.recipe();
+        StockPrinter printer = inventory.printer(plan.printerId())
                 .orElseThrow(() -> new Refusal("That printer is no longer in the stores. Choose another one."));
-        StockSpool spool = Optional.ofNullable(spoolId).flatMap(inventory::spool).filter(s -> !s.retired())
-                .orElseThrow(() -> new Refusal("That spool is no longer on the shelf. Choose another one."));
+        StockSpool spool = spool(plan).orElseThrow(() -> new Refusal("That spool is no longer on the shelf. Choose another one."));
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
         BedFit fit = fit(ticket, printer.printer(), recipe);
         List<String> reasons = new ArrayList<>(against(printer, recipe, material, fit));
@@ -267,7 +267,7 @@ public class Planning {
         if (!reasons.isEmpty()) {
             throw new Refusal(String.join(" ", reasons));
         }
-        Estimate estimate = estimator.await(request(ticket, printer.printer(), recipe, fit, material));
+        Estimate estimate = estimator.await(request(ticket, plan.on(printer.printer()), recipe, fit, material));
         List<String> shortage = Suitability.against(spool.spool(), estimate.grams());
         if (!shortage.isEmpty()) {
             throw new Refusal("Not enough on that spool: " + String.join(" ", shortage));
@@ -279,7 +279,7 @@ public class Planning {
     public double prepareSeconds(Ticket ticket) {
         StockSpool spool = inventory.spool(ticket.spoolId()).orElseThrow();
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
-        Printer printer = inventory.printer(ticket.printerId()).orElseThrow().printer();
+        Printer printer = ticket.plan().on(inventory.printer(ticket.printerId()).orElseThrow().printer());
         return estimator.await(request(ticket, printer, ticket.recipe(), fit(ticket, printer, ticket.recipe()),
                 material)).prepareSeconds();
     }

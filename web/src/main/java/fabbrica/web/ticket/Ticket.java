@@ -16,12 +16,13 @@ import java.time.Instant;
  * @param scalePercent  100 prints the part as drawn
  * @param rotation      from how the part was drawn to how it lies
  * @param recipe        null until the ticket is planned
+ * @param fresh         whether its printer may skip levelling and flow calibration
  * @param promisedS     seconds of one copy, as planned
  * @param queuedAt      when it was sent to its printer; null before
  */
 public record Ticket(long id, StoredModel model, TicketState state, Request request, LengthUnit unit,
                      double scalePercent, Rotation rotation, String printerId, Long spoolId, StartingPoint startingPoint, Recipe recipe,
-                     double promisedS, double promisedG, Instant queuedAt, Instant createdAt) {
+                     boolean fresh, double promisedS, double promisedG, Instant queuedAt, Instant createdAt) {
 
     /** What the member asks for. */
     public record Request(Long memberId, Purpose purpose, Instant neededBy, String materialWish, String colourWish,
@@ -36,22 +37,27 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
     /** The same ticket with another model. */
     public Ticket with(StoredModel other) {
         return new Ticket(id, other, state, request, unit, scalePercent, rotation, printerId, spoolId, startingPoint, recipe,
-                promisedS, promisedG, queuedAt, createdAt);
+                fresh, promisedS, promisedG, queuedAt, createdAt);
     }
 
     /** The same ticket with its part lying another way. */
     public Ticket turned(Rotation other) {
         return new Ticket(id, model, state, request, unit, scalePercent, other, printerId, spoolId, startingPoint, recipe,
-                promisedS, promisedG, queuedAt, createdAt);
+                fresh, promisedS, promisedG, queuedAt, createdAt);
     }
 
     /** The same ticket with its part at another scale. */
     public Ticket scaled(double percent) {
         return new Ticket(id, model, state, request, unit, percent, rotation, printerId, spoolId, startingPoint, recipe,
-                promisedS, promisedG, queuedAt, createdAt);
+                fresh, promisedS, promisedG, queuedAt, createdAt);
     }
 
     public boolean isPlanned() {
         return recipe != null && printerId != null && spoolId != null;
+    }
+
+    /** How it is printed, once it is planned. */
+    public Plan plan() {
+        return new Plan(startingPoint, recipe, printerId, spoolId, fresh);
     }
 }

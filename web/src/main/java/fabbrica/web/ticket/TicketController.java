@@ -214,6 +214,7 @@ class TicketController {
         page.addAttribute("problems", form.problems());
         page.addAttribute("printer", form.text("printer"));
         page.addAttribute("spool", form.text("spool"));
+        page.addAttribute("fresh", form.flag("fresh"));
         plan.ifPresent(p -> addPreview(ticket, p, page));
         return plan.isPresent() ? "ticket/plan :: preview" : "ticket/plan :: refused";
     }
@@ -225,10 +226,7 @@ class TicketController {
         Optional<Plan> plan = PlanForm.read(form);
         form.refuseIfWrong();
         Plan settled = plan.orElseThrow();
-        Estimate estimate = planning.settle(tickets.ticket(id), settled.printerId(), settled.spoolId(),
-                settled.recipe());
-        tickets.queue(id, settled.printerId(), settled.spoolId(), settled.start(), settled.recipe(), estimate,
-                who.getName());
+        tickets.queue(id, settled, planning.settle(tickets.ticket(id), settled), who.getName());
         flash.addFlashAttribute("told", "It waits for its printer now. Start it on the Floor.");
         return back(id);
     }

@@ -131,12 +131,12 @@ class TicketRepository {
                 .query((row, n) -> new int[] {row.getInt("ended"), row.getInt("failed")}).single();
     }
 
-    void savePlan(long id, String printerId, long spoolId, StartingPoint start, Recipe recipe, double promisedS,
-                  double promisedG) {
+    void savePlan(long id, Plan plan, double promisedS, double promisedG) {
         jdbc.sql("""
-                update ticket set printer_id = ?, spool_id = ?, starting_point = ?, recipe = ?, promised_s = ?,
+                update ticket set printer_id = ?, spool_id = ?, starting_point = ?, recipe = ?, fresh = ?, promised_s = ?,
                     promised_g = ? where id = ?""")
-                .params(printerId, spoolId, start.code(), json.writeValueAsString(recipe), promisedS, promisedG, id)
+                .params(plan.printerId(), plan.spoolId(), plan.start().code(), json.writeValueAsString(plan.recipe()),
+                        plan.fresh(), promisedS, promisedG, id)
                 .update();
     }
 
@@ -224,7 +224,7 @@ class TicketRepository {
                 LengthUnit.ofSymbol(row.getString("unit")).orElseThrow(), row.getDouble("scale_percent"),
                 json.readValue(row.getString("rotation"), Rotation.class), row.getString("printer_id"), spoolId,
                 StartingPoint.ofCode(row.getString("starting_point")).orElse(StartingPoint.DAILY_BREAD),
-                recipe == null ? null : json.readValue(recipe, Recipe.class), row.getDouble("promised_s"),
+                recipe == null ? null : json.readValue(recipe, Recipe.class), row.getBoolean("fresh"), row.getDouble("promised_s"),
                 row.getDouble("promised_g"), instant(row.getString("queued_at")),
                 Instant.parse(row.getString("created_at")));
     }

@@ -4,8 +4,6 @@ import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.outcome.Defect;
-import fabbrica.core.recipe.Recipe;
-import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.CoreVersion;
@@ -186,18 +184,17 @@ public class Tickets {
 
     /** Settles how a ticket is printed and puts it into its printer's queue. */
     @Transactional
-    public void queue(long id, String printerId, long spoolId, StartingPoint start, Recipe recipe, Estimate promise,
-                      String who) {
+    public void queue(long id, Plan plan, Estimate promise, String who) {
         Ticket ticket = ticket(id);
         if (!ticket.state().canBePlanned()) {
             throw new Refusal("This ticket cannot be planned now: it is “%s”.".formatted(
                     ticket.state().label().toLowerCase()));
         }
-        repository.savePlan(id, printerId, spoolId, start, recipe, promise.totalSeconds(), promise.grams());
+        repository.savePlan(id, plan, promise.totalSeconds(), promise.grams());
         repository.queuedAt(id, clock.instant());
         move(ticket, TicketState.QUEUED);
         record(id, who, "queued on %s: %s, %s a copy".formatted(
-                inventory.printer(printerId).orElseThrow().name(), Spoken.duration(promise.totalSeconds()),
+                inventory.printer(plan.printerId()).orElseThrow().name(), Spoken.duration(promise.totalSeconds()),
                 Spoken.grams(promise.grams())), "");
     }
 

@@ -3,6 +3,7 @@ package fabbrica.web.plan;
 import static fabbrica.web.Steps.open;
 import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.not;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
@@ -78,7 +79,7 @@ class PlanPagesTest {
         long id = steps.accepted(Shapes.box(20, 20, 10), 1);
         Recipe plain = steps.everyday();
         Recipe boxed = plain.with(plain.lines().withZones(List.of(Zone.box(0, 0, 0, 20, 20, 10).withInfill(1))));
-        Plan plan = new Plan(StartingPoint.DAILY_BREAD, boxed, "door", 1L);
+        Plan plan = new Plan(StartingPoint.DAILY_BREAD, boxed, "door", 1L, false);
         assertThat(grams(id, boxed)).isGreaterThan(1.5 * grams(id, plain));
         String preview = "/tickets/" + id + "/plan/preview?" + PlanForm.query(plan);
         mvc.perform(open(preview.replace("boxRight=20", "boxRight=0")))
@@ -156,6 +157,35 @@ class PlanPagesTest {
     }
 
     @Test
+    void a_printer_that_was_levelled_lately_is_promised_sooner_and_its_file_does_not_level() throws Exception {
+        long id = steps.accepted(Shapes.box(20, 20, 4), 1), spool = steps.spool("pla", 500);
+        Plan full = new Plan(StartingPoint.DAILY_BREAD, steps.everyday(), "door", spool, false);
+        Plan fresh = new Plan(StartingPoint.DAILY_BREAD, steps.everyday(), "door", spool, true);
+        assertThat(PlanForm.read(new FormValues(values(fresh))).orElseThrow()).isEqualTo(fresh);
+        double levelling = inventory.printer("door").orElseThrow().printer().preparation().levellingS();
+        assertThat(planning.settle(tickets.ticket(id), full).totalSeconds()
+                - planning.settle(tickets.ticket(id), fresh).totalSeconds()).isCloseTo(levelling, within(1e-6));
+        mvc.perform(open("/tickets/" + id + "/gcode?" + PlanForm.query(full))).andExpect(content().string(containsString("\nG29\n")));
+        mvc.perform(open("/tickets/" + id + "/gcode?" + PlanForm.query(fresh)))
+                .andExpect(content().string(not(containsString("\nG29\n"))));
+        mvc.perform(send("/tickets/" + id + "/plan?" + PlanForm.query(fresh))).andExpect(status().is3xxRedirection());
+        assertThat(tickets.ticket(id).plan()).isEqualTo(fresh);
+        assertThat(planning.prepareSeconds(tickets.ticket(id)))
+                .isEqualTo(planning.settle(tickets.ticket(id), fresh).prepareSeconds());
+    }
+
+    private static org.springframework.util.MultiValueMap<String, String> values(Plan plan) {
+        var values = with(plan.recipe());
+        values.set("printer", plan.printerId());
+        values.set("spool", plan.spoolId().toString());
+        values.set("start", plan.start().code());
+        if (plan.fresh()) {
+            values.set("fresh", "on");
+        }
+        return values;
+    }
+
+    @Test
     void a_file_is_only_written_for_a_printer_that_can_do_it() throws Exception {
         long holed = steps.accepted(Shapes.without(Shapes.box(20, 20, 4), 1), 1), good = steps.accepted(Shapes.box(20, 20, 4), 1);
         long abs = steps.spool("abs", 500);
@@ -230,6 +260,6 @@ class PlanPagesTest {
     }
 
     private static String query(Recipe recipe, String printer, long spool) {
-        return PlanForm.query(new Plan(StartingPoint.DAILY_BREAD, recipe, printer, spool));
+        return PlanForm.query(new Plan(StartingPoint.DAILY_BREAD, recipe, printer, spool, false));
     }
 }

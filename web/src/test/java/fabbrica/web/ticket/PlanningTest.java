@@ -69,7 +69,7 @@ class PlanningTest {
 
     private Planning.Preview preview(long id, String printer, long spool) throws InterruptedException {
         Ticket ticket = tickets.ticket(id);
-        Plan plan = new Plan(ticket.startingPoint(), steps.everyday(), printer, spool);
+        Plan plan = new Plan(ticket.startingPoint(), steps.everyday(), printer, spool, false);
         Planning.Preview preview = planning.preview(ticket, plan);
         for (int tries = 0; tries < 500 && preview.standing() instanceof Standing.Working; tries++) {
             Thread.sleep(20);

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.outcome.Defect;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.platform.Inspections;
@@ -177,7 +178,7 @@ class TicketsTest {
     }
 
     private Estimate plan(long id, String printerId, long spoolId) {
-        return planning.settle(tickets.ticket(id), printerId, spoolId, steps.everyday());
+        return planning.settle(tickets.ticket(id), new Plan(StartingPoint.DAILY_BREAD, steps.everyday(), printerId, spoolId, false));
     }
 
     private long start(long id) {
