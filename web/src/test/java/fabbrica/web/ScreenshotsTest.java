@@ -41,7 +41,14 @@ class ScreenshotsTest {
             page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge-plate.png")));
             picture(browser, page, "gauge-report", "/tickets/40/gauge/report", "h1");
             picture(browser, page, "ticket-estimates", "/tickets/47", "#fits");
-            picture(browser, page, "ticket-plan", "/tickets/42", "#plan");
+            page.navigate(browser.at("/tickets/42"));
+            page.locator("#boxes summary").click();
+            page.locator("svg.sheet").first().waitFor();
+            page.locator("[data-box-add]").click();
+            page.locator("[name=boxInfill]").fill("60");
+            page.waitForTimeout(4000);
+            page.evaluate("document.getElementById('plan').scrollIntoView()");
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/ticket-plan.png")));
             trade(browser, page);
             picture(browser, page, "ticket-runs", "/tickets/40", "#runs");
             picture(browser, page, "floor", "/floor", "h1");

@@ -15,6 +15,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.core.gcode.GcodeFile;
+import fabbrica.core.mesh.model.LevelSet;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.LineWork;
@@ -132,6 +133,22 @@ class PlanPagesTest {
         assertThat(paths).isGreaterThan(5);
         assertThat(mvc.perform(open("/tickets/" + id + "/layers/stack?" + query)).andReturn().getResponse()
                 .getContentAsByteArray().length % 28).isZero();
+    }
+
+    @Test
+    void layers_that_take_a_while_are_asked_for_until_they_are_laid_and_can_be_stopped() throws Exception {
+        long id = steps.accepted(LevelSet.gyroid(30, 40), 1);
+        String address = "/tickets/" + id + "/layers", query = "?" + query(steps.everyday(), "door", 1);
+        mvc.perform(send(address + "/stop" + query)).andExpect(content().string(containsString("Begin again")));
+        String refresh = null;
+        for (int tries = 0; tries < 200 && refresh == null; tries++) {
+            refresh = mvc.perform(open(address + "/ready" + query)).andExpect(status().isOk()).andReturn().getResponse()
+                    .getHeader("HX-Refresh");
+        }
+        assertThat(refresh).isEqualTo("true");
+        mvc.perform(open(address + query)).andExpect(content().string(containsString("layers for Door bench")));
+        mvc.perform(open(address + query.replace("printer=door", "printer=")))
+                .andExpect(content().string(containsString("Choose a printer first.")));
     }
 
     @Test
