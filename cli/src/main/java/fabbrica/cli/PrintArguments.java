@@ -89,7 +89,7 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         BedFit fit = BedFit.of(Footprint.of(mesh), printer.bed(), recipe.adhesion().allowance(recipe.lineWidthMm()));
         if (copies == 1) {
             return new Laid(fit, List.of(mesh.turned(fit.rotationDeg())),
-                    List.of(recipe.placed(mesh.bounds(), fit.rotationDeg())), false);
+                    List.of(recipe.placed(mesh::bounds, fit.rotationDeg())), false);
         }
         double apart = arguments.oneByOne() ? Clearance.USUAL.headRadiusMm() : BETWEEN_COPIES_MM;
         Nesting nesting = Nesting.of(List.of(new Nesting.Item(mesh, recipe.adhesion().allowance(recipe.lineWidthMm()),
@@ -103,7 +103,7 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         double lowest = mesh.bounds().minZ();
         for (Placement place : nesting.plates().getFirst().placements()) {
             placed.add(mesh.turned(place.rotationDeg()).moved(place.dx(), place.dy(), -lowest));
-            boxes.add(recipe.placed(mesh.bounds(), place.rotationDeg()).lines().zones().stream()
+            boxes.add(recipe.placed(mesh::bounds, place.rotationDeg()).lines().zones().stream()
                     .map(zone -> zone.moved(place.dx(), place.dy())).toList());
         }
         if (!arguments.oneByOne()) {

@@ -55,7 +55,7 @@ public final class Trader {
      * @throws java.util.concurrent.CancellationException when {@code progress} says so
      */
     public Estimate estimate(Way way, double turnDeg, Material material, Progress progress) {
-        Recipe recipe = way.recipe().lines().zones().isEmpty() ? way.recipe() : way.recipe().placed(part(way).bounds(), turnDeg);
+        Recipe recipe = way.recipe().placed(() -> part(way).bounds(), turnDeg);
         boolean variable = recipe.lines().variableLayers();
         Cut cut = new Cut(way.turned(), way.scale(), turnDeg, recipe.layerHeightMm(), recipe.firstLayerHeightMm(), variable,
                 variable ? recipe.lineWidthMm() : 0);

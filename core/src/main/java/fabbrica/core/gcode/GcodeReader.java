@@ -62,7 +62,7 @@ public final class GcodeReader {
 
     /**
      * @param each called on the calling thread while another one reads ahead; it may not keep the line
-     * @throws IOException when the stream fails or holds a line of more than 4 MB, which is no G-code
+     * @throws IOException when the stream fails, or holds a line of more than 4 MB, which is no G-code
      */
     public static void read(InputStream in, Consumer<GcodeLine> each) throws IOException {
         GcodeReader reader = new GcodeReader(in);
@@ -110,8 +110,8 @@ public final class GcodeReader {
                 try {
                     to = fill(batch, to);
                     from = parse(batch, to);
-                } catch (IOException e) {
-                    batch.failure = e;
+                } catch (IOException | RuntimeException e) {
+                    batch.failure = e instanceof IOException failed ? failed : new IOException(e);
                     batch.last = true;
                 }
                 rest = batch.bytes;

@@ -18,7 +18,7 @@ public final class OwnWayCheck {
 
     /** @return sentences; empty when it can be used. Codes that nothing is known of are the printer's own affair. */
     public static List<String> of(String text, Printer printer) {
-        List<String> lines = OwnWay.lines(text, 200, 60);
+        List<String> lines = OwnWay.lines(text, printer.maxNozzleC(), printer.maxBedC());
         Replay replay;
         try {
             replay = Replay.of(new ByteArrayInputStream(String.join("\n", lines).getBytes(StandardCharsets.UTF_8)), printer);

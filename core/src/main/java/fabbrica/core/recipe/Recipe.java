@@ -2,6 +2,7 @@ package fabbrica.core.recipe;
 
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.units.OutOfRange;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 
 /**
@@ -104,8 +105,8 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
     }
 
     /** Its boxes laid over a part that is then turned about the vertical through the origin. */
-    public Recipe placed(Bounds part, double degrees) {
-        return withZones(zone -> zone.placed(part.minX(), part.minY(), degrees));
+    public Recipe placed(Supplier<Bounds> part, double degrees) {
+        return withZones(zone -> zone.placed(part.get().minX(), part.get().minY(), degrees));
     }
 
     /** For the part in another size. */

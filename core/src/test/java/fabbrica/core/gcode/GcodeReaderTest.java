@@ -113,6 +113,35 @@ class GcodeReaderTest {
         })).isInstanceOf(IOException.class).hasMessage("Line 1 is longer than 4 MB: this is no G-code.");
     }
 
+    @Test
+    void a_stream_that_breaks_is_told_to_whoever_reads_and_so_is_what_the_reader_itself_throws() {
+        InputStream broken = new InputStream() {
+            private int left = 100_000;
+
+            @Override
+            public int read() throws IOException {
+                if (left-- == 0) {
+                    throw new IOException("cable out");
+                }
+                return left % 10 == 0 ? '\n' : 'G';
+            }
+        };
+        assertThatThrownBy(() -> GcodeReader.read(broken, line -> {
+        })).isInstanceOf(IOException.class).hasMessage("cable out");
+        InputStream wrong = new InputStream() {
+            @Override
+            public int read() {
+                throw new IllegalStateException("closed");
+            }
+        };
+        assertThatThrownBy(() -> GcodeReader.read(wrong, line -> {
+        })).isInstanceOf(IOException.class).hasRootCauseMessage("closed");
+        assertThatThrownBy(() -> GcodeReader.read(new ByteArrayInputStream("G28\n".repeat(20_000).getBytes(StandardCharsets.UTF_8)),
+                line -> {
+                    throw new UnsupportedOperationException("enough");
+                })).hasMessage("enough");
+    }
+
     private static List<Seen> read(String file) throws IOException {
         List<Seen> seen = new ArrayList<>();
         GcodeReader.read(new ByteArrayInputStream(file.getBytes(StandardCharsets.UTF_8)), line -> seen.add(seen(line)));

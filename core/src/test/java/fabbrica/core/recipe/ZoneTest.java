@@ -53,8 +53,8 @@ class ZoneTest {
         assertThat(BOX.scaled(2)).isEqualTo(Zone.box(2, 4, 6, 22, 14, 18));
         Recipe boxed = PLAIN.with(PLAIN.lines().withZones(List.of(BOX)));
         assertThat(boxed.scaled(0.5).lines().zones()).containsExactly(BOX.scaled(0.5));
-        assertThat(boxed.placed(new Bounds(3, 4, 5, 30, 30, 30), 0).lines().zones()).containsExactly(BOX.placed(3, 4, 0));
-        assertThat(PLAIN.placed(new Bounds(3, 4, 5, 30, 30, 30), 90)).isSameAs(PLAIN);
+        assertThat(boxed.placed(() -> new Bounds(3, 4, 5, 30, 30, 30), 0).lines().zones()).containsExactly(BOX.placed(3, 4, 0));
+        assertThat(PLAIN.placed(() -> new Bounds(3, 4, 5, 30, 30, 30), 90)).isSameAs(PLAIN);
     }
 
     @Test

@@ -160,7 +160,7 @@ class FeaturesTest {
         Mesh plate = Shapes.box(20, 20, 2);
         double straight = lay(plate, recipe).lengthMm(PathType.SOLID);
         Mesh elsewhere = plate.moved(-35, 12, 0);
-        assertThat(lay(elsewhere.turned(30), recipe.placed(elsewhere.bounds(), 30)).lengthMm(PathType.SOLID))
+        assertThat(lay(elsewhere.turned(30), recipe.placed(elsewhere::bounds, 30)).lengthMm(PathType.SOLID))
                 .isCloseTo(straight, within(straight * 0.03));
         Zone moved = box.placed(-35, 12, 30).moved(50, -8);
         assertThat(lay(elsewhere.turned(30).moved(50, -8, 0), recipe.with(LineWork.USUAL.withZones(List.of(moved))))

@@ -88,8 +88,7 @@ public class Estimator {
 
     /** The same, watched and stopped through {@code progress}. */
     public Toolpath toolpath(Lay lay, Progress progress) {
-        Recipe recipe = lay.recipe().lines().zones().isEmpty() ? lay.recipe()
-                : lay.recipe().placed(meshes.mesh(lay.part()).bounds(), lay.turnedDeg());
+        Recipe recipe = lay.recipe().placed(() -> meshes.mesh(lay.part()).bounds(), lay.turnedDeg());
         return toolpaths.get(new Lay(lay.part(), lay.turnedDeg(), recipe.geometry()), key -> {
             Slices slices = cuts.get(Cut.of(key), cut -> Slices.of(meshes.mesh(key.part()).turned(key.turnedDeg()), recipe,
                     progress.pass(0, 3)));
