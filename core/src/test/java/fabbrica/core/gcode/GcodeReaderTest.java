@@ -120,7 +120,7 @@ class GcodeReaderTest {
 
             @Override
             public int read() throws IOException {
-                if (left-- == 0) {
+                if (left-- <= 0) {
                     throw new IOException("cable out");
                 }
                 return left % 10 == 0 ? '\n' : 'G';
