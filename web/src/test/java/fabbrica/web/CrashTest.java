@@ -73,7 +73,12 @@ class CrashTest {
         assertThat(firstCode).as("the coordinator is still there").isNull();
         signIn();
         assertThat(get("/counter").body()).contains("/tickets/1\"").doesNotContain("/tickets/2\"");
-        assertThat(get("/tickets/1").body()).contains("20 × 20 × 20 mm");
+        String ticket = get("/tickets/1").body();
+        for (int tries = 0; tries < 300 && ticket.contains("Measuring the part"); tries++) {
+            Thread.sleep(100);
+            ticket = get("/tickets/1").body();
+        }
+        assertThat(ticket).contains("20 × 20 × 20 mm");
         assertThat(get("/tickets/2").statusCode()).isEqualTo(404);
         try (Stream<Path> files = Files.list(folder.resolve("files"))) {
             assertThat(files).hasSize(1);

@@ -204,6 +204,7 @@ class StoryTest {
         for (String place : List.of("/counter", "/tickets/45", "/tickets/42", "/floor", "/stores", "/ledger",
                 "/handbook", "/members")) {
             page.navigate(at(place));
+            assertThat(page.getByText("Measuring the part")).hasCount(0);
             assertThat((Integer) page.evaluate("document.documentElement.scrollWidth")).as(place + " is not wider")
                     .isLessThanOrEqualTo(360);
         }

@@ -23,7 +23,7 @@ public final class Works<K, V> implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(Works.class);
     private static final int THREADS = 2;
-    private static final int SOON_MS = 600;
+    private static final int SOON_MS = 700;
     private static final AtomicLong NUMBERS = new AtomicLong();
 
     private final BiFunction<K, Progress, V> work;
