@@ -74,19 +74,27 @@ class LayersController {
         };
     }
 
-    /** Asked by the page that waits: loads it anew once the layers are laid, or cannot be. */
+    /** Asked by the page that waits: loads it anew once the layers are laid, and says so when they cannot be. */
     @GetMapping("/layers/ready")
     String ready(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values,
                  HttpServletResponse response, Model page) {
         From from = from(place, values);
         page.addAttribute("from", from);
-        if (lines.ask(from.source()) instanceof Standing.Working<Lines.Drawn> working) {
-            page.addAttribute("fraction", working.fraction());
-        } else {
-            response.setHeader("HX-Refresh", "true");
-            page.addAttribute("fraction", 1);
-        }
-        return "plan/laying :: waiting";
+        return switch (lines.ask(from.source())) {
+            case Standing.Done<Lines.Drawn> done -> {
+                response.setHeader("HX-Refresh", "true");
+                page.addAttribute("fraction", 1);
+                yield "plan/laying :: waiting";
+            }
+            case Standing.Working<Lines.Drawn> working -> {
+                page.addAttribute("fraction", working.fraction());
+                yield "plan/laying :: waiting";
+            }
+            case Standing.Failed<Lines.Drawn>(String sentence) -> {
+                page.addAttribute("sentence", sentence);
+                yield "plan/laying :: over";
+            }
+        };
     }
 
     @PostMapping("/layers/stop")
@@ -94,7 +102,8 @@ class LayersController {
         From from = from(place, values);
         lines.stop(from.source());
         page.addAttribute("from", from);
-        return "plan/laying :: stopped";
+        page.addAttribute("sentence", "Stopped.");
+        return "plan/laying :: over";
     }
 
     /** All there is to know before any layer is drawn. */

@@ -147,6 +147,7 @@ class PlanPagesTest {
         }
         assertThat(refresh).isEqualTo("true");
         mvc.perform(open(address + query)).andExpect(content().string(containsString("layers for Door bench")));
+        mvc.perform(open(address + query)).andExpect(content().string(containsString("data-count=\"150\"")));
         mvc.perform(open(address + query.replace("printer=door", "printer=")))
                 .andExpect(content().string(containsString("Choose a printer first.")));
     }
