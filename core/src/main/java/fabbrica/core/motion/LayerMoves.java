@@ -87,7 +87,7 @@ public final class LayerMoves {
 
     private void lay(Machine machine, int path, double bottom, double top) {
         PathType type = layer.type(path);
-        double speed = speedMmS(path), area = layer.lineAreaMm2(path);
+        double wanted = wantedMmS(path);
         double acceleration = kinematics.accelerationMmS2()
                 * (type == PathType.OUTER_WALL ? recipe.pace().outerAcceleration() : 1);
         double rise = layer.spiral() ? (top - bottom) / Math.max(1e-9, layer.lengthMm(path)) : 0;
@@ -96,8 +96,9 @@ public final class LayerMoves {
             double dx = layer.x(i) - layer.x(i - 1), dy = layer.y(i) - layer.y(i - 1);
             double length = Math.sqrt(dx * dx + dy * dy);
             gone += length;
-            machine.lineTo(layer.x(i), layer.y(i), layer.spiral() ? bottom + gone * rise : top, length * area, speed,
-                    acceleration, type);
+            double area = layer.lineAreaMm2(path, i);
+            machine.lineTo(layer.x(i), layer.y(i), layer.spiral() ? bottom + gone * rise : top, length * area,
+                    Math.min(wanted, kinematics.maxFlowMm3S() / area), acceleration, type);
         }
     }
 
@@ -110,8 +111,12 @@ public final class LayerMoves {
         return Math.min(recipe.pace().travelMmS(), kinematics.maxSpeedMmS());
     }
 
-    /** Speed at which a path is laid, mm/s. */
+    /** Speed at which a path is laid, where it is widest, mm/s. */
     public double speedMmS(int path) {
+        return Math.min(wantedMmS(path), kinematics.maxFlowMm3S() / layer.lineAreaMm2(path));
+    }
+
+    private double wantedMmS(int path) {
         Pace pace = recipe.pace();
         double wanted = switch (layer.type(path)) {
             case OUTER_WALL -> pace.outerWallMmS();
@@ -119,7 +124,6 @@ public final class LayerMoves {
             case ADHESION, SUPPORT, INNER_WALL, THIN_LINE, INFILL, PURGE, OTHER, TRAVEL -> recipe.speedMmS();
         };
         double capped = Math.min(Math.min(wanted, isFirst() ? pace.firstLayerMmS() : wanted), kinematics.maxSpeedMmS());
-        double slowed = Math.max(capped * slowedTo, Math.min(capped, pace.slowestMmS()));
-        return Math.min(slowed, kinematics.maxFlowMm3S() / layer.lineAreaMm2(path));
+        return Math.max(capped * slowedTo, Math.min(capped, pace.slowestMmS()));
     }
 }

@@ -14,6 +14,10 @@ public record Nozzle(double boreMm, boolean hardened) {
     private static final double THINNEST = 0.2;
     private static final double THICKEST = 0.7;
 
+    /** Usual and thinnest lines in parts of the bore (common practice, no source). */
+    static final double USUAL_LINE = 1.05;
+    static final double THINNEST_LINE = 0.5;
+
     public Nozzle {
         OutOfRange.check("Nozzle bore", boreMm, 0.1, 2, "mm");
     }
@@ -24,6 +28,11 @@ public record Nozzle(double boreMm, boolean hardened) {
 
     public double thickestLayerMm() {
         return THICKEST * boreMm;
+    }
+
+    /** The thinnest line, and so the thinnest wall, that can be laid. */
+    public double thinnestLineMm() {
+        return THINNEST_LINE * boreMm;
     }
 
     public boolean canLay(double layerHeightMm) {

@@ -130,6 +130,16 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
                 : (widthMm - heightMm) * heightMm + Math.PI * heightMm * heightMm / 4;
     }
 
+    /** Width in mm of a line that fills a strip so wide: the line area's inverse for lines wider than high. */
+    public static double widthOfShareMm(double shareMm, double heightMm) {
+        return shareMm < Math.PI / 4 * heightMm ? 4 * shareMm / Math.PI : shareMm + (1 - Math.PI / 4) * heightMm;
+    }
+
+    /** Width in mm of the strip that the thinnest line fills: of half a bore, the usual line being 1.05 bores wide. */
+    public double thinnestShareMm(double heightMm) {
+        return lineAreaMm2(Nozzle.THINNEST_LINE * lineWidthMm / Nozzle.USUAL_LINE, heightMm) / heightMm;
+    }
+
     /** Distance in mm between the centres of neighbouring lines that leaves no gap in volume. */
     public double lineSpacingMm(double heightMm) {
         return lineAreaMm2(heightMm) / heightMm;

@@ -53,7 +53,7 @@ public enum StartingPoint {
         double bore = nozzle.boreMm();
         double layer = Math.max(0.02, rounded(layerPerBore * bore));
         double first = Math.min(Math.max(layer, rounded(0.6 * bore)), rounded(nozzle.thickestLayerMm()));
-        double width = rounded(1.05 * bore);
+        double width = rounded(Nozzle.USUAL_LINE * bore);
         int walls = (int) Math.max(2, Math.ceil(wallMm / width - 0.2));
         double fastest = Math.min(kinematics.maxSpeedMmS(),
                 USUAL_SPEED_MM_S * Math.max(1, Math.sqrt(kinematics.accelerationMmS2() / 1000)));

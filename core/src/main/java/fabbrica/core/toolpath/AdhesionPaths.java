@@ -62,7 +62,8 @@ final class AdhesionPaths {
             case NONE, RAFT -> {
             }
         }
-        LoopOrder.lay(loops, width, recipe.lineAreaMm2(recipe.firstLayerHeightMm()), Seam.NEAREST, 0, router, layer);
+        LoopOrder.lay(loops, width, recipe.lineAreaMm2(recipe.firstLayerHeightMm()), recipe.firstLayerHeightMm(), Seam.NEAREST,
+                0, router, layer);
     }
 
     /** The layers under the part; none unless the recipe asks for a raft. */
@@ -132,6 +133,6 @@ final class AdhesionPaths {
     }
 
     private static void add(List<LoopOrder.Loop> loops, List<Island> areas) {
-        Island.rings(areas).forEach(ring -> loops.add(new LoopOrder.Loop(ring, PathType.ADHESION)));
+        Island.rings(areas).forEach(ring -> loops.add(LoopOrder.Loop.closed(ring, PathType.ADHESION)));
     }
 }

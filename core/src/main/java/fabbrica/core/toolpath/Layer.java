@@ -20,6 +20,8 @@ public final class Layer {
     private final double[] widths;
     private final double[] areas;
     private final boolean[] retracted;
+    /** Cross-section at each point of a path along which it changes; empty for other paths. */
+    private final double[][] changing;
 
     private Layer(Builder builder, double topMm, double heightMm, boolean spiral) {
         this.topMm = topMm;
@@ -32,6 +34,7 @@ public final class Layer {
         this.widths = Arrays.copyOf(builder.widths, builder.pathCount);
         this.areas = Arrays.copyOf(builder.areas, builder.pathCount);
         this.retracted = Arrays.copyOf(builder.retracted, builder.pathCount);
+        this.changing = Arrays.copyOf(builder.changing, builder.pathCount);
     }
 
     /** Height of the layer's upper side above the bed. */
@@ -56,14 +59,30 @@ public final class Layer {
         return types[path];
     }
 
-    /** 0 for travels. */
+    /** 0 for travels; the widest where it changes. */
     public double widthMm(int path) {
         return widths[path];
     }
 
-    /** Cross-section of the line in mm², 0 for travels. */
+    /** Cross-section of the line in mm², 0 for travels; the largest where it changes. */
     public double lineAreaMm2(int path) {
         return areas[path];
+    }
+
+    /** Mean cross-section in mm² of a path from the point before to {@code point}. */
+    public double lineAreaMm2(int path, int point) {
+        double[] along = changing[path];
+        int at = point - starts[path];
+        return along == null ? areas[path] : (along[at - 1] + along[at]) / 2;
+    }
+
+    /** Plastic in mm³ of a path. */
+    public double mm3(int path) {
+        double mm3 = 0;
+        for (int i = starts[path] + 1; i < starts[path + 1]; i++) {
+            mm3 += Math.hypot(x(i) - x(i - 1), y(i) - y(i - 1)) * lineAreaMm2(path, i);
+        }
+        return mm3;
     }
 
     /** Whether a travel is made with the filament drawn back. */
@@ -119,11 +138,18 @@ public final class Layer {
         private double[] widths = new double[32];
         private double[] areas = new double[32];
         private boolean[] retracted = new boolean[32];
+        private double[][] changing = new double[32][];
         private int pathCount;
 
         /** Begins a path. */
         public void path(PathType type, double widthMm, double areaMm2) {
             path(type, widthMm, areaMm2, false);
+        }
+
+        /** Begins a path whose cross-section changes evenly from point to point. */
+        void path(PathType type, double widestMm, double[] areasMm2) {
+            path(type, widestMm, Arrays.stream(areasMm2).max().orElse(0), false);
+            changing[pathCount - 1] = areasMm2;
         }
 
         /** A straight travel from the last point. */
@@ -146,6 +172,7 @@ public final class Layer {
                 widths = Arrays.copyOf(widths, 2 * pathCount);
                 areas = Arrays.copyOf(areas, 2 * pathCount);
                 retracted = Arrays.copyOf(retracted, 2 * pathCount);
+                changing = Arrays.copyOf(changing, 2 * pathCount);
             }
             starts[pathCount] = pointCount / 2;
             types[pathCount] = type;

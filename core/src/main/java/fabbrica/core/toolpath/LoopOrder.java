@@ -1,47 +1,83 @@
 package fabbrica.core.toolpath;
 
 import fabbrica.core.recipe.LineWork.Seam;
+import fabbrica.core.recipe.Recipe;
 import java.util.List;
 
 /**
- * Lays closed loops one after another, always the one that is nearest next, each begun at its seam. Which is nearest is
- * told by one point of each loop, so that the cost does not grow with their length.
+ * Lays lines one after another, always the one that is nearest next: closed ones begun at their seam, others at either end.
+ * Which is nearest is told by one point of each closed line, so that the cost does not grow with their length.
  */
 final class LoopOrder {
 
     private LoopOrder() {
     }
 
-    record Loop(double[] points, PathType type) {
+    /** A line and its type. */
+    record Loop(WallLine line, PathType type) {
+
+        static Loop closed(double[] ring, PathType type) {
+            return new Loop(WallLine.plain(ring, 0), type);
+        }
     }
 
-    /** @param turn varies a seam that is to be spread, from layer to layer */
-    static void lay(List<Loop> loops, double widthMm, double areaMm2, Seam seam, int turn, Router router,
+    /**
+     * @param widthMm of lines of the usual share; @param areaMm2 likewise
+     * @param turn    varies a seam that is to be spread, from layer to layer
+     */
+    static void lay(List<Loop> loops, double widthMm, double areaMm2, double heightMm, Seam seam, int turn, Router router,
                     Layer.Builder layer) {
-        int[] seams = new int[loops.size()];
-        for (int i = 0; i < seams.length; i++) {
-            seams[i] = loops.get(i).type() == PathType.OUTER_WALL ? seam(loops.get(i).points(), seam, turn) : -1;
+        int[] starts = new int[loops.size()];
+        for (int i = 0; i < starts.length; i++) {
+            starts[i] = loops.get(i).type() == PathType.OUTER_WALL && loops.get(i).line().closed()
+                    ? seam(loops.get(i).line().points(), seam, turn) : -1;
         }
         boolean[] laid = new boolean[loops.size()];
         for (int done = 0; done < laid.length; done++) {
             int nearest = -1;
             double least = Double.POSITIVE_INFINITY;
             for (int i = 0; i < laid.length; i++) {
-                double distance = laid[i] ? 0 : squared(loops.get(i).points(), Math.max(0, seams[i]), layer);
+                double distance = laid[i] ? 0 : distance(loops.get(i).line(), starts[i], layer);
                 if (!laid[i] && distance < least) {
                     least = distance;
                     nearest = i;
                 }
             }
             laid[nearest] = true;
-            double[] points = loops.get(nearest).points();
-            int start = seams[nearest] >= 0 ? seams[nearest] : nearestOn(points, layer);
-            router.to(points[start], points[start + 1]);
-            layer.path(loops.get(nearest).type(), widthMm, areaMm2);
-            for (int i = 0; i <= points.length; i += 2) {
-                int at = (start + i) % points.length;
-                layer.point(points[at], points[at + 1]);
+            WallLine line = loops.get(nearest).line();
+            int start = line.closed() ? (starts[nearest] >= 0 ? starts[nearest] : nearestOn(line.points(), layer)) / 2
+                    : squared(line.points(), 0, layer) <= squared(line.points(), line.points().length - 2, layer) ? 0
+                    : line.size() - 1;
+            lay(line, start, loops.get(nearest).type(), widthMm, areaMm2, heightMm, router, layer);
+        }
+    }
+
+    private static double distance(WallLine line, int start, Layer.Builder layer) {
+        double first = squared(line.points(), Math.max(0, start), layer);
+        return line.closed() ? first : Math.min(first, squared(line.points(), line.points().length - 2, layer));
+    }
+
+    /** A closed line once around, another from its first point to its last or back. */
+    private static void lay(WallLine line, int start, PathType type, double widthMm, double areaMm2, double heightMm,
+                            Router router, Layer.Builder layer) {
+        int size = line.size(), count = line.closed() ? size + 1 : size, step = line.closed() || start == 0 ? 1 : size - 1;
+        double[] points = line.points();
+        router.to(points[2 * start], points[2 * start + 1]);
+        if (line.sharesMm() == null) {
+            layer.path(type, widthMm, areaMm2);
+        } else {
+            double[] areas = new double[count];
+            double widest = 0;
+            for (int i = 0; i < count; i++) {
+                double share = line.sharesMm()[(start + i * step) % size];
+                areas[i] = share * heightMm;
+                widest = Math.max(widest, share);
             }
+            layer.path(type, Recipe.widthOfShareMm(widest, heightMm), areas);
+        }
+        for (int i = 0; i < count; i++) {
+            int at = 2 * ((start + i * step) % size);
+            layer.point(points[at], points[at + 1]);
         }
     }
 

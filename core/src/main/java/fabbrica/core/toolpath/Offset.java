@@ -32,6 +32,12 @@ record Offset(List<Island> areas, boolean plain) {
         return rings;
     }
 
+    /** The same for an area that is known to stay one, none of whose rings vanishes. */
+    static Island plainly(Island area, double mm) {
+        List<double[]> rings = ringByRing(area, mm);
+        return new Island(rings.getFirst(), rings.subList(1, rings.size()));
+    }
+
     /** The areas grown; those that come to touch are one. */
     static List<Island> outwards(List<Island> areas, double mm) {
         List<double[]> rings = new ArrayList<>();

@@ -171,59 +171,51 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
             return layer.build(top, height, false);
         }
 
-        /** Island by island, the nearest next; walls, then thin lines, then what is inside. */
+        /** Island by island, the nearest next; walls, then what is inside, then single lines in the middle. */
         private void layPart(int number, double height, List<Island> areas, List<Bridge> bridges, Router router,
                              Layer.Builder layer) {
-            double area = recipe.lineAreaMm2(height), width = recipe.lineWidthMm();
             Fill fill = new Fill(recipe, number, slices.stack().cutMm(number), height, walls[number].filled(), bridges,
                     coverage);
             List<Fill.Laid> filled = fill.straight();
             List<int[][]> strings = filled.stream().map(laid -> Fill.byIsland(laid.lines(), areas)).toList();
-            List<List<List<double[]>>> loops = loopsByIsland(areas, walls[number].loops());
+            List<List<WallLine>> lines = linesByIsland(areas, walls[number].lines());
             boolean[] laid = new boolean[areas.size()];
             for (int done = 0; done < laid.length; done++) {
                 int island = nearest(areas, laid, layer);
                 laid[island] = true;
-                List<List<double[]>> own = loops.get(island);
-                for (int i = 0; i < own.size(); i++) {
-                    int wall = recipe.lines().outerFirst() ? i : own.size() - 1 - i;
-                    PathType type = wall == 0 ? PathType.OUTER_WALL : PathType.INNER_WALL;
-                    LoopOrder.lay(own.get(wall).stream().map(ring -> new LoopOrder.Loop(ring, type)).toList(), width,
-                            area, recipe.lines().seam(), number, router, layer);
+                int rounds = lines.get(island).stream().mapToInt(WallLine::wall).max().orElse(-1) + 1;
+                for (int i = 0; i < rounds; i++) {
+                    layWall(recipe.lines().outerFirst() ? i : rounds - 1 - i, lines.get(island), number, height, router, layer);
                 }
                 for (int i = 0; i < filled.size(); i++) {
-                    Fill.Laid lines = filled.get(i);
-                    lines.lines().lay(strings.get(i)[island], lines.type(), lines.widthMm(), lines.areaMm2(), router,
-                            layer);
+                    Fill.Laid hatch = filled.get(i);
+                    hatch.lines().lay(strings.get(i)[island], hatch.type(), hatch.widthMm(), hatch.areaMm2(), router, layer);
                 }
-            }
-            for (CentreLine line : walls[number].thin()) {
-                router.to(line.points()[0], line.points()[1]);
-                layer.path(PathType.THIN_LINE, line.widthMm(), line.widthMm() * height);
-                for (int i = 0; i < line.points().length; i += 2) {
-                    layer.point(line.points()[i], line.points()[i + 1]);
-                }
+                layWall(WallLine.MIDDLE, lines.get(island), number, height, router, layer);
             }
             fill.layGyroid(router, layer);
         }
 
-        private List<List<List<double[]>>> loopsByIsland(List<Island> areas, List<List<double[]>> loops) {
-            List<List<List<double[]>>> byIsland = new ArrayList<>();
-            for (int i = 0; i < areas.size(); i++) {
-                byIsland.add(new ArrayList<>());
-                loops.forEach(wall -> byIsland.getLast().add(new ArrayList<>()));
-            }
-            for (int wall = 0; wall < loops.size(); wall++) {
-                for (double[] ring : loops.get(wall)) {
-                    int at = 0;
-                    for (int i = 0; i < areas.size() && areas.size() > 1; i++) {
-                        if (areas.get(i).contains(ring[0], ring[1])) {
-                            at = i;
-                            break;
-                        }
+        private void layWall(int wall, List<WallLine> lines, int number, double height, Router router, Layer.Builder layer) {
+            PathType type = wall == WallLine.MIDDLE ? PathType.THIN_LINE : wall == 0 ? PathType.OUTER_WALL
+                    : PathType.INNER_WALL;
+            LoopOrder.lay(lines.stream().filter(line -> line.wall() == wall).map(line -> new LoopOrder.Loop(line, type))
+                    .toList(), recipe.lineWidthMm(), recipe.lineAreaMm2(height), height, recipe.lines().seam(), number,
+                    router, layer);
+        }
+
+        private static List<List<WallLine>> linesByIsland(List<Island> areas, List<WallLine> lines) {
+            List<List<WallLine>> byIsland = new ArrayList<>();
+            areas.forEach(area -> byIsland.add(new ArrayList<>()));
+            for (WallLine line : lines) {
+                int at = 0;
+                for (int i = 0; i < areas.size() && areas.size() > 1; i++) {
+                    if (areas.get(i).contains(line.points()[0], line.points()[1])) {
+                        at = i;
+                        break;
                     }
-                    byIsland.get(at).get(wall).add(ring);
                 }
+                byIsland.get(at).add(line);
             }
             return byIsland;
         }
@@ -246,7 +238,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
         private void laySpiral(List<Island> areas, double height, Layer.Builder layer) {
             areas.stream().max(java.util.Comparator.comparingDouble(Island::areaMm2)).ifPresent(island -> {
                 for (Island line : Offset.inwards(List.of(new Island(island.outline(), List.of())),
-                        recipe.lineWidthMm() / 2)) {
+                        recipe.lineSpacingMm(height) / 2)) {
                     double[] ring = line.outline();
                     int start = 0;
                     for (int i = 2; i < ring.length; i += 2) {

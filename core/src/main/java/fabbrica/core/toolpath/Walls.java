@@ -5,113 +5,96 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * The walls of a layer: its outline moved inwards line by line, corners kept sharp, and the area they leave to fill.
- * Where there is no room for two lines of a wall, each a full width, a single line of fitting width follows the middle.
- * An area whose rings keep apart over the whole way is done in one go. Else lines are grown back from what is inside them,
- * so that a corner whose short edge was lost on the way in comes out sharp, a little nearer to the outline than half a line.
+ * The walls of a layer: round by round of lines from the outline inwards, and the area they leave to fill. A line fills a
+ * strip of the area as wide as its share, its cross-section over the height of the layer, so that the plastic of a layer
+ * is its area times its height: the middle of an outermost line lies half a share inside the outline. An area that is
+ * thick enough for all rounds is done in one go, else each {@link WallRound} takes what the one before left.
  *
- * @param loops  per wall from the outermost, the middles of its lines
- * @param thin   single lines
- * @param inside what is left to fill, up to the inner edge of the innermost wall
- * @param filled the same with the overlap of the recipe, which infill and closed layers reach into the wall
+ * @param lines      of all rounds
+ * @param inside     what is left to fill, up to the inner edge of the innermost wall
+ * @param filled     the same with the overlap of the recipe, which infill reaches into the wall
+ * @param leftOutMm2 of the area, what is too thin for any line
  */
-record Walls(List<List<double[]>> loops, List<CentreLine> thin, List<Island> inside, List<double[]> filled) {
+record Walls(List<WallLine> lines, List<Island> inside, List<double[]> filled, double leftOutMm2) {
 
-    /** So that what is thick enough is told from what is thin by more than rounding. */
-    private static final double CLEARANCE_MM = 0.02;
-    /** Slivers below these parts of a line's width are left out. */
-    private static final double THINNEST_PER_WIDTH = 0.25;
-    private static final double SMALLEST_PER_WIDTH = 1.2;
+    /** Solid areas that are no thicker than so many lines are filled by walls alone, since hatch comes out uneven in them. */
+    private static final double NARROW_LINES = 8;
 
     static Walls of(List<Island> areas, Recipe recipe, double heightMm) {
-        double width = recipe.lineWidthMm();
-        Layout layout = new Layout(recipe, width, recipe.lineSpacingMm(heightMm));
-        List<Island> inside = recipe.walls() == 0 ? areas : new ArrayList<>();
+        double share = recipe.lineSpacingMm(heightMm);
+        Layout layout = new Layout(recipe, share, recipe.thinnestShareMm(heightMm));
+        List<Island> inside = recipe.walls() == 0 ? areas : layout.inside;
         if (recipe.walls() > 0) {
-            areas.forEach(area -> inside.addAll(layout.lay(area, recipe.walls()).areas()));
+            areas.forEach(area -> layout.lay(area, 0));
         }
-        double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * width;
+        double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * recipe.lineWidthMm();
         List<double[]> filled = new ArrayList<>();
         inside.forEach(area -> filled.addAll(overlap == 0 ? area.rings() : Offset.ringByRing(area, -overlap)));
-        layout.loops.removeIf(List::isEmpty);
-        return new Walls(layout.loops, layout.thin, inside, filled);
+        return new Walls(layout.lines, inside, filled, layout.leftOut);
     }
 
     private static final class Layout {
 
         private final Recipe recipe;
-        private final double width;
-        private final double spacing;
-        private final List<List<double[]>> loops = new ArrayList<>();
-        private final List<CentreLine> thin = new ArrayList<>();
+        private final double share;
+        private final double thinnest;
+        private final List<WallLine> lines = new ArrayList<>();
+        private final List<Island> inside = new ArrayList<>();
+        private double leftOut;
 
-        Layout(Recipe recipe, double width, double spacing) {
+        Layout(Recipe recipe, double share, double thinnest) {
             this.recipe = recipe;
-            this.width = width;
-            this.spacing = spacing;
-            for (int wall = 0; wall < recipe.walls(); wall++) {
-                loops.add(new ArrayList<>());
-            }
+            this.share = share;
+            this.thinnest = thinnest;
         }
 
-        /**
-         * The outer {@code walls} of an area: in one go where its rings keep apart so far, else without the innermost
-         * first and then that one in what is left.
-         *
-         * @return what is inside them
-         */
-        Offset lay(Island area, int walls) {
-            Offset inside = Offset.inwards(area, middle(walls - 1) + spacing / 2);
-            if (inside.plain()) {
-                for (int wall = 0; wall < walls; wall++) {
-                    loops.get(wall).addAll(Offset.ringByRing(area, middle(wall)));
+        /** All rounds of an area from the given one on, and what is inside them. */
+        private void lay(Island area, int round) {
+            int more = recipe.walls() - round;
+            if (more <= 0) {
+                fill(area, round);
+            } else if (isThick(area, more + (WallRound.TWO_FROM + WallRound.SLACK) / 2)) {
+                for (int wall = round; wall < recipe.walls(); wall++) {
+                    usual(area, (wall - round + 0.5) * share, wall);
                 }
-                return inside;
-            }
-            if (walls == 1) {
-                addInnermost(area, inside, 0, width / 2);
-                return inside;
-            }
-            Offset outer = lay(area, walls - 1);
-            if (outer.plain()) {
-                addInnermost(outer.areas().getFirst(), inside, walls - 1, spacing / 2);
-                return inside;
-            }
-            List<Island> left = new ArrayList<>();
-            for (Island rest : outer.areas()) {
-                Offset core = Offset.inwards(rest, spacing);
-                addInnermost(rest, core, walls - 1, spacing / 2);
-                left.addAll(core.areas());
-            }
-            return new Offset(left, false);
-        }
-
-        private double middle(int wall) {
-            return width / 2 + wall * spacing;
-        }
-
-        /** A wall whose line has its middle so far within the area, and thin lines where there is no room for it. */
-        private void addInnermost(Island area, Offset core, int wall, double middle) {
-            double inner = middle + spacing / 2;
-            if (core.plain()) {
-                loops.get(wall).addAll(Offset.ringByRing(area, middle));
-            } else if (!recipe.lines().thinLines()) {
-                loops.get(wall).addAll(Island.rings(Offset.inwards(List.of(area), middle)));
+                inside.add(Offset.plainly(area, more * share));
             } else {
-                loops.get(wall).addAll(Island.rings(Offset.outwards(core.areas(), inner - middle)));
-                addThinLines(area, core.areas(), inner + CLEARANCE_MM);
+                round(area, round);
             }
         }
 
-        private void addThinLines(Island area, List<Island> core, double reach) {
-            List<double[]> thick = new ArrayList<>();
-            core.forEach(island -> thick.addAll(Offset.ringByRing(island, -reach)));
-            for (Island left : SolidArea.minus(List.of(area), thick)) {
-                double round = left.rings().stream().mapToDouble(Rings::lengthMm).sum(), square = left.areaMm2();
-                if (2 * square / round > THINNEST_PER_WIDTH * width && square > SMALLEST_PER_WIDTH * width * width) {
-                    thin.addAll(CentreLine.of(left, THINNEST_PER_WIDTH * width, 2 * width));
-                }
+        private void round(Island area, int round) {
+            if (isThick(area, WallRound.USUAL_FROM / 2)) {
+                usual(area, share / 2, round);
+                lay(Offset.plainly(area, share), round + 1);
+                return;
             }
+            take(WallRound.of(area, share, round, round == 0 ? thinnest : 0, recipe.lines().thinLines()))
+                    .forEach(left -> lay(left, round + 1));
+        }
+
+        private void fill(Island area, int round) {
+            if (recipe.infill() == 1 && Offset.inwards(area, NARROW_LINES / 2 * share).areas().isEmpty()) {
+                round(area, round);
+            } else if (isThick(area, (WallRound.TWO_FROM + WallRound.SLACK) / 2)) {
+                inside.add(area);
+            } else if (recipe.lines().thinLines()) {
+                inside.addAll(take(WallRound.middlesOf(area, share, 0)));
+            }
+        }
+
+        private List<Island> take(WallRound round) {
+            lines.addAll(round.lines());
+            leftOut += round.leftOutMm2();
+            return round.left();
+        }
+
+        private void usual(Island area, double inMm, int wall) {
+            Offset.ringByRing(area, inMm).forEach(ring -> lines.add(WallLine.plain(ring, wall)));
+        }
+
+        private boolean isThick(Island area, double lines) {
+            return Offset.inwards(area, lines * share).plain();
         }
     }
 }

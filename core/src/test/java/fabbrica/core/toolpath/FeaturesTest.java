@@ -275,7 +275,7 @@ class FeaturesTest {
     private static double mm3(Toolpath path, PathType type) {
         return path.layers().stream().mapToDouble(layer -> IntStream.range(0, layer.pathCount())
                 .filter(p -> layer.type(p) == type)
-                .mapToDouble(p -> layer.lengthMm(p) * layer.lineAreaMm2(p)).sum()).sum();
+                .mapToDouble(layer::mm3).sum()).sum();
     }
 
     private static Toolpath lay(Mesh mesh, Recipe recipe) {

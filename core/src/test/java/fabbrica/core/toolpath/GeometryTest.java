@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.toolpath.HatchLines.Ruling;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
@@ -103,20 +104,50 @@ class GeometryTest {
 
     @Test
     void the_middle_of_a_strip_runs_along_it_and_holds_its_area() {
-        List<CentreLine> strip = CentreLine.of(Island.of(Shapes.rectangle(0, 0, 30, 0.5)).getFirst(), 0.1, 0.8);
-        assertThat(strip.stream().mapToDouble(CentreLine::lengthMm).sum()).isCloseTo(30, within(0.8));
-        assertThat(strip.stream().mapToDouble(line -> line.lengthMm() * line.widthMm()).sum()).isCloseTo(15, within(0.3));
-        assertThat(strip).allSatisfy(line -> assertThat(line.points()[1]).isBetween(0.05, 0.45));
+        List<WallLine> strip = middles(Shapes.rectangle(0, 0, 30, 0.5));
+        assertThat(strip).hasSize(1);
+        assertThat(lengthMm(strip)).isCloseTo(30, within(0.01));
+        assertThat(strip.getFirst().areaMm2(0)).isCloseTo(15, within(0.01));
+        assertThat(strip.getFirst().points()[1]).isCloseTo(0.25, within(1e-6));
     }
 
     @Test
     void the_middle_of_a_cross_branches_and_that_of_a_thin_ring_closes() {
         Geometry cross = Shapes.rectangle(-10, -0.3, 10, 0.3).union(Shapes.rectangle(-0.3, -10, 0.3, 10));
-        assertThat(CentreLine.of(Island.of(cross).getFirst(), 0.1, 1).stream().mapToDouble(CentreLine::lengthMm).sum())
-                .isCloseTo(40, within(1.5));
-        Geometry ring = Shapes.disc(0, 0, 10, 60).difference(Shapes.disc(0, 0, 9.5, 60));
-        assertThat(CentreLine.of(Island.of(ring).getFirst(), 0.1, 1).stream().mapToDouble(CentreLine::lengthMm).sum())
-                .isCloseTo(2 * Math.PI * 9.75, within(2.0));
+        assertThat(lengthMm(middles(cross))).isCloseTo(40, within(1.5));
+        List<WallLine> ring = middles(Shapes.disc(0, 0, 10, 60).difference(Shapes.disc(0, 0, 9.5, 60)));
+        assertThat(ring).hasSize(1);
+        assertThat(ring.getFirst().closed()).isTrue();
+        assertThat(lengthMm(ring)).isCloseTo(2 * Math.PI * 9.75, within(0.1));
+    }
+
+    @Test
+    void the_thickness_of_a_wedge_grows_with_the_distance_from_its_tip() {
+        // A disc that touches both sides of a wedge of half angle a has its centre r / sin a from the tip.
+        Geometry wedge = Shapes.polygon(0, 0, 40, -4, 40, 4);
+        LocalThickness thickness = new LocalThickness(Island.of(wedge).getFirst().rings(), 2, 0.2);
+        double sine = 4 / Math.hypot(40, 4);
+        int seen = 0;
+        for (int i = 0; i < thickness.count(); i++) {
+            if (thickness.facing(i)) {
+                double r = thickness.radiusMm(i), x = thickness.x(i) + r * thickness.normalX(i);
+                assertThat(r).isCloseTo(x * sine, within(1e-9));
+                assertThat(thickness.y(i) + r * thickness.normalY(i)).isCloseTo(0, within(1e-9));
+                seen++;
+            }
+        }
+        assertThat(seen).isGreaterThan(100);
+    }
+
+    private static List<WallLine> middles(Geometry area) {
+        LocalThickness thickness = new LocalThickness(Island.of(area).getFirst().rings(), 1, 0.2);
+        boolean[] all = new boolean[thickness.count()];
+        Arrays.fill(all, true);
+        return MiddleLines.of(thickness, all, new boolean[all.length], 0.2);
+    }
+
+    private static double lengthMm(List<WallLine> lines) {
+        return lines.stream().mapToDouble(line -> new WallLine(line.points(), null, line.closed(), 0).areaMm2(1)).sum();
     }
 
     @Test

@@ -54,7 +54,7 @@ class ToolpathTest {
     void a_box_filled_to_the_brim_holds_its_volume_in_plastic() {
         Toolpath path = lay(recipe(2, 0, 0, 1));
         double mm3 = path.layers().stream().mapToDouble(layer -> java.util.stream.IntStream.range(0, layer.pathCount())
-                .mapToDouble(p -> layer.lengthMm(p) * layer.lineAreaMm2(p)).sum()).sum();
+                .mapToDouble(layer::mm3).sum()).sum();
         assertThat(mm3).isCloseTo(8000, within(8000 * 0.02));
     }
 

@@ -1,0 +1,216 @@
+package fabbrica.core.toolpath;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * One round of lines along the outline of an area, each as wide as there is room for: where a line of the usual share fits
+ * on both sides and another one between them, usual lines; where two fit, two that share the width; where one fits, one
+ * along the middle. So widths vary without a step with the width of what is filled, but where the number of lines changes:
+ * the idea of Kuipers, Doubrovski, Wu and Wang, "A Framework for Adaptive Width Control of Dense Contour-Parallel
+ * Toolpaths in Fused Deposition Modeling", Computer-Aided Design 128 (2020). Their outline stays usual as long as it can;
+ * here it does too, since the next round takes up what is left in the middle.
+ *
+ * @param left       what the lines leave, where there is room for more
+ * @param leftOutMm2 too thin for any line
+ */
+record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
+
+    /** Shares in parts of the usual: two lines from here on, a third between them from here on, each with some slack. */
+    static final double TWO_FROM = 1.5;
+    static final double THIRD_FROM = 0.55;
+    static final double SLACK = 0.1;
+    /** Where it is thick only around a bend or a knot, one line goes on up to this thickness, and two up to that. */
+    private static final double TWO_AT_MOST = 1.9;
+    private static final double THREE_AT_MOST = 3.2;
+    private static final double SHORT = 10;
+    private static final double STEP = 0.5;
+    /** An area that is at least so thick everywhere is left to usual lines alone. */
+    static final double USUAL_FROM = 2 + THIRD_FROM + SLACK;
+    private static final double SMALLEST_MITRE = 1e-3;
+    private static final double FARTHEST_MITRE = 4;
+
+    /** @param wall number of the round; @param thinnestMm least share of a line; @param middles whether single lines are laid */
+    static WallRound of(Island area, double shareMm, int wall, double thinnestMm, boolean middles) {
+        return new Work(area, shareMm, thinnestMm, middles).round(wall);
+    }
+
+    /** Single lines where there is no room for two, and what is left elsewhere. */
+    static WallRound middlesOf(Island area, double shareMm, double thinnestMm) {
+        return new Work(area, shareMm, thinnestMm, true).middles();
+    }
+
+    private static final class Work {
+
+        private final Island area;
+        private final double share;
+        private final double thinnest;
+        private final boolean middles;
+        private final LocalThickness thickness;
+        private final List<WallLine> lines = new ArrayList<>();
+        private double leftOut;
+
+        Work(Island area, double share, double thinnest, boolean middles) {
+            this.area = area;
+            this.share = share;
+            this.thinnest = thinnest;
+            this.middles = middles;
+            this.thickness = new LocalThickness(area.rings(), (THREE_AT_MOST + SLACK) / 2 * share, STEP * share);
+        }
+
+        WallRound round(int wall) {
+            boolean[] two = two(), usual = atLeast(2 + THIRD_FROM, THREE_AT_MOST);
+            for (int ring = 0; ring < thickness.ringCount(); ring++) {
+                follow(ring, two, usual, wall);
+            }
+            layMiddles(two);
+            return new WallRound(lines, thicker(usual, (2 + THIRD_FROM - SLACK) * share / 2, share), leftOut);
+        }
+
+        WallRound middles() {
+            boolean[] two = two();
+            layMiddles(two);
+            return new WallRound(lines, thicker(two, (TWO_FROM - SLACK) * share / 2, 0), leftOut);
+        }
+
+        private boolean[] two() {
+            return atLeast(TWO_FROM, TWO_AT_MOST);
+        }
+
+        private boolean[] atLeast(double lines, double atMostLines) {
+            return thickness.atLeast(lines * share, SLACK * share, SHORT * share, atMostLines * share);
+        }
+
+        private void layMiddles(boolean[] two) {
+            boolean[] laid = thickness.atLeast(0.97 * thinnest, 0.02 * thinnest, 0, 0), single = new boolean[two.length];
+            boolean any = false, some = false;
+            for (int i = 0; i < single.length; i++) {
+                single[i] = !two[i] && laid[i];
+                any |= two[i];
+                some |= single[i];
+                if (!laid[i] && thickness.facing(i) && i + 1 < single.length) {
+                    leftOut += thickness.radiusMm(i)
+                            * Math.hypot(thickness.x(i + 1) - thickness.x(i), thickness.y(i + 1) - thickness.y(i));
+                }
+            }
+            if (middles) {
+                List<WallLine> found = MiddleLines.of(thickness, single, two, STEP * share);
+                lines.addAll(found);
+                if (some && !any && found.isEmpty()) {
+                    lines.add(MiddleLines.dot(thickness, area.areaMm2()));
+                }
+            }
+        }
+
+        /** The parts of the area, without its outer {@code depthMm}, that hang together around places that are thick. */
+        private List<Island> thicker(boolean[] thick, double discMm, double depthMm) {
+            boolean all = true, any = false;
+            for (boolean place : thick) {
+                all &= place;
+                any |= place;
+            }
+            if (!any || all) {
+                return !any ? List.of() : depthMm == 0 ? List.of(area) : Offset.inwards(area, depthMm).areas();
+            }
+            List<Island> kept = Offset.inwards(area, discMm).areas().stream().filter(core -> holdsAny(core, thick, discMm))
+                    .toList();
+            return Offset.outwards(kept, discMm - depthMm);
+        }
+
+        private boolean holdsAny(Island core, boolean[] thick, double discMm) {
+            double[] outline = core.outline();
+            var box = Rings.box(outline);
+            for (int i = 0; i < thick.length; i++) {
+                if (thick[i] && thickness.stretch(i) > 0 && thickness.radiusMm(i) > discMm) {
+                    double in = Math.min(thickness.radiusMm(i), discMm + SLACK * share / 4) * thickness.stretch(i);
+                    double x = thickness.x(i) + in * thickness.normalX(i), y = thickness.y(i) + in * thickness.normalY(i);
+                    if (box.contains(x, y) && core.contains(x, y)) {
+                        return true;
+                    }
+                }
+            }
+            return false;
+        }
+
+        /** The lines beside one ring, in as many pieces as there are gaps in it. */
+        private void follow(int ring, boolean[] two, boolean[] usual, int wall) {
+            int start = thickness.ringStart(ring), size = thickness.ringStart(ring + 1) - start, gap = -1;
+            for (int i = 0; i < size && gap < 0; i++) {
+                gap = two[start + i] ? -1 : i;
+            }
+            Side side = new Side();
+            for (int i = 0; i <= size; i++) {
+                int at = start + (Math.max(0, gap) + i) % size;
+                if (!two[at]) {
+                    side.finish(false, wall);
+                } else if (i < size) {
+                    side.add(at, usual[at] ? share : thickness.thicknessMm(at) / 2);
+                }
+            }
+            side.finish(gap < 0, wall);
+        }
+
+        /** A line beside the outline that grows place by place. */
+        private final class Side {
+
+            private double[] points = new double[128];
+            private double[] shares = new double[64];
+            private int count;
+            private int first;
+            private int last;
+
+            void add(int place, double shareMm) {
+                double in = shareMm / 2 * thickness.stretch(place);
+                if (in == 0 || thickness.radiusMm(place) < in - 1e-6) {
+                    return;
+                }
+                double x = thickness.x(place) + in * thickness.normalX(place);
+                double y = thickness.y(place) + in * thickness.normalY(place);
+                if (count == 0) {
+                    first = place;
+                } else if (thickness.edge(last) != thickness.edge(place)) {
+                    corner(place, x, y, shareMm);
+                }
+                last = place;
+                put(x, y, shareMm);
+            }
+
+            /** Where the lines beside two edges meet, as long as that lies ahead of the one and before the other. */
+            private void corner(int place, double x, double y, double shareMm) {
+                double dx = x - points[2 * count - 2], dy = y - points[2 * count - 1];
+                double ax = thickness.normalY(last), ay = -thickness.normalX(last);
+                double bx = thickness.normalY(place), by = -thickness.normalX(place);
+                double cross = ax * by - ay * bx;
+                if (cross > SMALLEST_MITRE) {
+                    double ahead = (dx * by - dy * bx) / cross, back = (ax * dy - ay * dx) / cross;
+                    if (ahead > 0 && back > 0 && Math.max(ahead, back) < FARTHEST_MITRE * share) {
+                        put(points[2 * count - 2] + ahead * ax, points[2 * count - 1] + ahead * ay,
+                                (shares[count - 1] + shareMm) / 2);
+                    }
+                }
+            }
+
+            private void put(double x, double y, double shareMm) {
+                if (count == shares.length) {
+                    points = Arrays.copyOf(points, 4 * count);
+                    shares = Arrays.copyOf(shares, 2 * count);
+                }
+                points[2 * count] = x;
+                points[2 * count + 1] = y;
+                shares[count++] = shareMm;
+            }
+
+            void finish(boolean closed, int wall) {
+                if (count > (closed ? 2 : 1)) {
+                    if (closed && thickness.edge(last) != thickness.edge(first)) {
+                        corner(first, points[0], points[1], shares[0]);
+                    }
+                    lines.add(WallLine.simplified(Arrays.copyOf(points, 2 * count), Arrays.copyOf(shares, count), closed,
+                            wall));
+                }
+                count = 0;
+            }
+        }
+    }
+}
