@@ -2,6 +2,7 @@ package fabbrica.core.toolpath;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * How thick an area is along its outline: at places along every edge, and fanned about every corner that points into the
@@ -18,10 +19,13 @@ final class LocalThickness {
 
     /** Two sides that meet at less than this angle face each other. */
     private static final double FACING = -Math.cos(Math.toRadians(60));
+    /** An edge within reach that turns away by less goes on as a curve does, and does not lie across. */
+    private static final double ACROSS = 0.3;
     private static final double FAN = Math.toRadians(15);
     /** A corner turning by more is cut square, as {@link RingOffset} does. */
     private static final double SHARP = Math.toRadians(120);
     private static final double TOUCHING_MM = 1e-9;
+    private static final double LEAST_BEND = 1e-3;
     /** Longer edges are looked at piece by piece. */
     private static final double LONGEST_PER_REACH = 4;
 
@@ -30,16 +34,17 @@ final class LocalThickness {
     private final double step;
 
     private int count;
-    private double[] xs = new double[64];
-    private double[] ys = new double[64];
-    private double[] normalsX = new double[64];
-    private double[] normalsY = new double[64];
-    private double[] stretches = new double[64];
-    private int[] edges = new int[64];
-    private double[] radii = new double[64];
-    private double[] partners = new double[64];
-    private boolean[] facing = new boolean[64];
+    private double[] xs;
+    private double[] ys;
+    private double[] normalsX;
+    private double[] normalsY;
+    private double[] stretches;
+    private int[] edges;
+    private double[] radii;
+    private double[] partners;
+    private boolean[] facing;
     private final int[] ringStarts;
+    private final int[] stepsOn;
     private double[] thickness;
 
     private final Edges all;
@@ -51,6 +56,8 @@ final class LocalThickness {
         this.step = stepMm;
         this.all = new Edges(rings, reachMm);
         this.ringStarts = new int[rings.size() + 1];
+        this.stepsOn = new int[all.length.length];
+        allocate(2 * all.length.length + 64);
         for (int ring = 0, edge = 0; ring < rings.size(); ring++) {
             int size = rings.get(ring).length / 2;
             for (int i = 0; i < size; i++) {
@@ -113,6 +120,22 @@ final class LocalThickness {
         return all.fromY[edge];
     }
 
+    /**
+     * Where two lines meet that run along the edges at two places, through the given points: x and y; nothing when they do
+     * not bend to the left between them, or would meet farther away than {@code farthestMm}.
+     */
+    Optional<double[]> mitre(int a, double ax, double ay, int b, double bx, double by, double farthestMm) {
+        double cross = normalsX[a] * normalsY[b] - normalsY[a] * normalsX[b];
+        if (edges[a] == edges[b] || cross < LEAST_BEND) {
+            return Optional.empty();
+        }
+        // Along an edge is its normal turned to the right.
+        double dx = bx - ax, dy = by - ay;
+        double ahead = -(dx * normalsX[b] + dy * normalsY[b]) / cross, back = (dx * normalsX[a] + dy * normalsY[a]) / cross;
+        return ahead > 0 && back > 0 && Math.max(ahead, back) < farthestMm
+                ? Optional.of(new double[] {ax + ahead * normalsY[a], ay - ahead * normalsX[a]}) : Optional.empty();
+    }
+
     /** Of the largest disc that touches here; infinite beyond the reach. */
     double radiusMm(int place) {
         return radii[place];
@@ -128,6 +151,16 @@ final class LocalThickness {
         return facing[place];
     }
 
+    /** Whether two sides face each other anywhere within the reach. */
+    boolean anyFacing() {
+        for (boolean faces : facing) {
+            if (faces) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Diameter of the disc, or, if that is more, what lies between those of the next places that face another; at most twice the reach. */
     double thicknessMm(int place) {
         return thickness[place];
@@ -140,40 +173,53 @@ final class LocalThickness {
      * not count.
      */
     boolean[] atLeast(double mm, double slackMm, double shortMm, double atMostMm) {
-        int[] parents = new int[count];
-        Arrays.setAll(parents, i -> i);
-        double[] lengths = new double[count], most = new double[count];
-        for (int ring = 0; ring < ringCount(); ring++) {
-            for (int i = ringStarts[ring], last = ringStarts[ring + 1] - 1; i < ringStarts[ring + 1]; last = i++) {
-                lengths[i] = Math.hypot(xs[i] - xs[last], ys[i] - ys[last]);
-                join(parents, i, last, mm - slackMm);
-            }
-        }
-        for (int i = 0; i < count; i++) {
-            if (facing[i]) {
-                join(parents, i, (int) Math.round(partners[i]), mm - slackMm);
-            }
-        }
-        for (int i = 0; i < count; i++) {
-            int root = root(parents, i);
-            most[root] = Math.max(most[root], thickness[i]);
-            if (root != i) {
-                lengths[root] += lengths[i];
-            }
-        }
+        double sure = Math.max(atMostMm, mm + slackMm), least = mm - slackMm;
         boolean[] thick = new boolean[count];
+        boolean doubtful = false;
         for (int i = 0; i < count; i++) {
-            int root = root(parents, i);
-            thick[i] = thickness[i] > mm - slackMm && most[root] > mm + slackMm
-                    && (lengths[root] > shortMm || most[root] > atMostMm);
+            thick[i] = thickness[i] > sure;
+            doubtful |= thickness[i] > least && thickness[i] <= sure;
+        }
+        if (doubtful) {
+            decide(thick, least, mm + slackMm, shortMm);
         }
         return thick;
+    }
+
+    /** What hangs together with a thick place is thick; so is what is long enough and somewhere reaches {@code enough}. */
+    private void decide(boolean[] thick, double least, double enough, double shortMm) {
+        int[] parents = new int[count];
+        double[] lengths = new double[count], most = new double[count];
+        Arrays.setAll(parents, i -> i);
+        for (int ring = 0; ring < ringCount(); ring++) {
+            for (int i = ringStarts[ring], last = ringStarts[ring + 1] - 1; i < ringStarts[ring + 1]; last = i++) {
+                if (thickness[i] > least) {
+                    lengths[i] = apart(i, last);
+                    join(parents, i, last, least);
+                }
+            }
+        }
+        for (int i = 0; i < count; i++) {
+            if (facing[i] && thickness[i] > least) {
+                join(parents, i, (int) Math.round(partners[i]), least);
+            }
+        }
+        for (int i = 0; i < count; i++) {
+            int root = root(parents, i);
+            most[root] = Math.max(most[root], thick[i] ? Double.POSITIVE_INFINITY : thickness[i]);
+            lengths[root] += root == i ? 0 : lengths[i];
+        }
+        for (int i = 0; i < count; i++) {
+            int root = root(parents, i);
+            thick[i] = thickness[i] > least && (most[root] == Double.POSITIVE_INFINITY
+                    || most[root] > enough && lengths[root] > shortMm);
+        }
     }
 
     private void join(int[] parents, int a, int b, double least) {
         if (thickness[a] > least && thickness[b] > least) {
             int rootA = root(parents, a), rootB = root(parents, b);
-            parents[Math.max(rootA, rootB)] = Math.min(rootA, rootB);
+            parents[rootA > rootB ? rootA : rootB] = rootA > rootB ? rootB : rootA;
         }
     }
 
@@ -191,20 +237,21 @@ final class LocalThickness {
         double cross = all.normalX[before] * all.normalY[edge] - all.normalY[before] * all.normalX[edge];
         double dot = all.normalX[before] * all.normalX[edge] + all.normalY[before] * all.normalY[edge];
         double length = all.length[edge];
-        all.candidates(edge, 0, Math.min(length, LONGEST_PER_REACH * reach));
+        all.candidates(edge, 0, length < LONGEST_PER_REACH * reach ? length : LONGEST_PER_REACH * reach);
         if (cross < 0 || cross == 0 && dot < 0) {
             double turn = Math.atan2(cross, dot);
-            int parts = 4 * (int) Math.max(1, Math.ceil(-turn / FAN / 4)), mitres = turn < -SHARP ? 2 : 1;
-            double from = Math.atan2(all.normalY[before], all.normalX[before]), part = turn / parts;
             all.beside = before;
-            for (int i = 0; i <= parts; i++) {
-                double stretch = i % parts == 0 ? 1 : 2 * mitres * i % parts == 0 && mitres * i % parts != 0
-                        ? 1 / Math.cos(turn / 2 / mitres) : 0;
-                add(edge, all.fromX[edge], all.fromY[edge], Math.cos(from + i * part), Math.sin(from + i * part), stretch);
+            if (turn > -FAN) {
+                addOnCorner(edge, before, turn / 2, 1 / Math.cos(turn / 2));
+            } else {
+                all.candidatesAround(edge);
+                fan(edge, before, turn);
+                all.candidates(edge, 0, Math.min(length, LONGEST_PER_REACH * reach));
             }
             all.beside = -1;
         }
-        int steps = steps(edge);
+        int steps = all.anyAcross || length > LONGEST_PER_REACH * reach ? steps(edge) : 1;
+        stepsOn[edge] = steps;
         double seen = LONGEST_PER_REACH * reach;
         for (int i = 0; i < steps; i++) {
             double along = (i + 0.5) * length / steps;
@@ -215,6 +262,20 @@ final class LocalThickness {
             add(edge, all.fromX[edge] + along * all.normalY[edge], all.fromY[edge] - along * all.normalX[edge],
                     all.normalX[edge], all.normalY[edge], 1);
         }
+    }
+
+    private void fan(int edge, int before, double turn) {
+        int parts = 4 * (int) Math.ceil(-turn / FAN / 4), mitres = turn < -SHARP ? 2 : 1;
+        for (int i = 0; i <= parts; i++) {
+            boolean bends = 2 * mitres * i % parts == 0 && mitres * i % parts != 0;
+            addOnCorner(edge, before, turn * i / parts, i % parts == 0 ? 1 : bends ? 1 / Math.cos(turn / 2 / mitres) : 0);
+        }
+    }
+
+    /** @param turned of the normal of the edge before */
+    private void addOnCorner(int edge, int before, double turned, double stretch) {
+        double cos = Math.cos(turned), sin = Math.sin(turned), x = all.normalX[before], y = all.normalY[before];
+        add(edge, all.fromX[edge], all.fromY[edge], cos * x - sin * y, sin * x + cos * y, stretch);
     }
 
     /** Odd, so that there is one in the middle: where edges stand for a curve, its disc is as large as the curve's. */
@@ -237,6 +298,18 @@ final class LocalThickness {
         facing[count] = all.radius < Double.POSITIVE_INFINITY && all.cosine < FACING;
         partners[count] = all.radius < Double.POSITIVE_INFINITY ? all.touched + Math.clamp(all.part, 0, 1 - 1e-9) : Double.NaN;
         count++;
+    }
+
+    private void allocate(int size) {
+        xs = new double[size];
+        ys = new double[size];
+        normalsX = new double[size];
+        normalsY = new double[size];
+        stretches = new double[size];
+        edges = new int[size];
+        radii = new double[size];
+        partners = new double[size];
+        facing = new boolean[size];
     }
 
     private void grow() {
@@ -263,7 +336,7 @@ final class LocalThickness {
         }
         for (int i = 0; i < count; i++) {
             if (!Double.isNaN(partners[i])) {
-                int edge = (int) partners[i], steps = steps(edge);
+                int edge = (int) partners[i], steps = stepsOn[edge];
                 partners[i] = Math.min(count - 1, firstOn[edge] + Math.clamp((partners[i] - edge) * steps - 0.5, 0, steps - 1));
             }
         }
@@ -286,7 +359,9 @@ final class LocalThickness {
             for (int i = 1, last = known; i <= size; i++) {
                 int at = from + (known - from + i) % size;
                 if (isKnown(at)) {
-                    between(last, at, from, size);
+                    if (at != next(last, from, size)) {
+                        between(last, at, from, size);
+                    }
                     last = at;
                 }
             }
@@ -303,14 +378,19 @@ final class LocalThickness {
         int at = first;
         do {
             int next = next(at, ringStart, size);
-            way += Math.hypot(xs[next] - xs[at], ys[next] - ys[at]);
+            way += apart(next, at);
             at = next;
         } while (at != last);
         for (int before = first, i = next(first, ringStart, size); i != last; before = i, i = next(i, ringStart, size)) {
-            gone += Math.hypot(xs[i] - xs[before], ys[i] - ys[before]);
+            gone += apart(i, before);
             double even = thickness[first] + (thickness[last] - thickness[first]) * gone / Math.max(way, TOUCHING_MM);
             thickness[i] = Math.max(thickness[i], even);
         }
+    }
+
+    private double apart(int a, int b) {
+        double dx = xs[a] - xs[b], dy = ys[a] - ys[b];
+        return Math.sqrt(dx * dx + dy * dy);
     }
 
     private static int next(int place, int ringStart, int size) {
@@ -320,24 +400,28 @@ final class LocalThickness {
     /** The edges in square cells, and the disc that grows from a place until it touches one. */
     private static final class Edges {
 
+        private static final double CELL_PER_REACH = 2;
+
         private final double[] fromX;
         private final double[] fromY;
         private final double[] normalX;
         private final double[] normalY;
         private final double[] length;
         private final double reach;
+        private final double cell;
+        private final double perCell;
         private final double minX;
         private final double minY;
         private final int columns;
         private final int rows;
         private final int[] cellStarts;
-        private final int[] cellEdges;
+        private int[] cellEdges = {};
         private final int[] stamps;
         private int stamp;
         private int[] near = new int[64];
         private int nearCount;
-        private int own;
-        /** The edge before the own one while places lie on the corner between both; −1 else. */
+        private boolean anyAcross;
+        /** The edge before, while places lie on the corner between it and the one that candidates were collected for; −1 else. */
         private int beside = -1;
 
         private double radius;
@@ -372,39 +456,40 @@ final class LocalThickness {
             }
             minX = lowX;
             minY = lowY;
-            columns = (int) ((highX - lowX) / reach) + 1;
-            rows = (int) ((highY - lowY) / reach) + 1;
+            cell = CELL_PER_REACH * reach;
+            perCell = 1 / cell;
+            columns = (int) ((highX - lowX) / cell) + 1;
+            rows = (int) ((highY - lowY) / cell) + 1;
             cellStarts = new int[columns * rows + 1];
             for (int e = 0; e < size; e++) {
-                eachCell(e, cell -> cellStarts[cell + 1]++);
+                enter(e, null);
             }
-            for (int cell = 0; cell < columns * rows; cell++) {
-                cellStarts[cell + 1] += cellStarts[cell];
+            for (int i = 0; i < columns * rows; i++) {
+                cellStarts[i + 1] += cellStarts[i];
             }
             cellEdges = new int[cellStarts[columns * rows]];
             int[] filled = cellStarts.clone();
             for (int e = 0; e < size; e++) {
-                int number = e;
-                eachCell(e, cell -> cellEdges[filled[cell]++] = number);
+                enter(e, filled);
             }
         }
 
-        /** The cells in the box of a piece of the edge no longer than a few cells, piece by piece. */
-        private void eachCell(int edge, java.util.function.IntConsumer each) {
-            int pieces = (int) Math.ceil(length[edge] / (2 * reach)), lastColumn = -1, lastRow = -1;
-            stamp = 0;
-            for (int piece = 0; piece < pieces; piece++) {
-                double a = length[edge] * piece / pieces, b = length[edge] * (piece + 1) / pieces;
-                int x0 = column(toX(edge, a)), x1 = column(toX(edge, b)), y0 = row(toY(edge, a)), y1 = row(toY(edge, b));
+        /** Counts an edge in the cells of the boxes of its pieces, none of them longer than a cell, or enters it there. */
+        private void enter(int edge, int[] filled) {
+            int pieces = (int) Math.ceil(length[edge] / cell);
+            double piece = length[edge] / pieces;
+            for (int i = 0; i < pieces; i++) {
+                int x0 = column(toX(edge, i * piece)), x1 = column(toX(edge, (i + 1) * piece));
+                int y0 = row(toY(edge, i * piece)), y1 = row(toY(edge, (i + 1) * piece));
                 for (int row = Math.min(y0, y1); row <= Math.max(y0, y1); row++) {
                     for (int column = Math.min(x0, x1); column <= Math.max(x0, x1); column++) {
-                        if (piece == 0 || column != lastColumn || row != lastRow) {
-                            each.accept(row * columns + column);
+                        if (filled == null) {
+                            cellStarts[row * columns + column + 1]++;
+                        } else {
+                            cellEdges[filled[row * columns + column]++] = edge;
                         }
                     }
                 }
-                lastColumn = x1;
-                lastRow = y1;
             }
         }
 
@@ -417,34 +502,78 @@ final class LocalThickness {
         }
 
         private int column(double x) {
-            return Math.clamp((int) ((x - minX) / reach), 0, columns - 1);
+            return within((int) ((x - minX) * perCell), columns);
         }
 
         private int row(double y) {
-            return Math.clamp((int) ((y - minY) / reach), 0, rows - 1);
+            return within((int) ((y - minY) * perCell), rows);
         }
 
-        /** Collects the edges that discs touching a piece of an edge, or the corner at its start, may meet. */
-        void candidates(int edge, double from, double to) {
-            own = edge;
-            nearCount = 0;
-            stamp++;
-            double x0 = toX(edge, from), y0 = toY(edge, from), x1 = toX(edge, to), y1 = toY(edge, to);
-            double around = 2 * reach;
-            int right = column(Math.max(x0, x1) + around), top = row(Math.max(y0, y1) + around);
-            for (int row = row(Math.min(y0, y1) - around); row <= top; row++) {
-                for (int column = column(Math.min(x0, x1) - around); column <= right; column++) {
-                    int cell = row * columns + column;
-                    for (int i = cellStarts[cell]; i < cellStarts[cell + 1]; i++) {
-                        int other = cellEdges[i];
-                        if (stamps[other] != stamp) {
-                            stamps[other] = stamp;
-                            near = nearCount == near.length ? Arrays.copyOf(near, 2 * nearCount) : near;
-                            near[nearCount++] = other;
+        private static int within(int cell, int cells) {
+            return cell < 0 ? 0 : cell < cells ? cell : cells - 1;
+        }
+
+        /** Collects the edges that discs touching the corner at an edge's start may meet, wherever they have their centre. */
+        void candidatesAround(int edge) {
+            begin();
+            double x = fromX[edge], y = fromY[edge];
+            for (int row = row(y - 2 * reach); row <= row(y + 2 * reach); row++) {
+                for (int column = column(x - 2 * reach); column <= column(x + 2 * reach); column++) {
+                    int at = row * columns + column;
+                    for (int i = cellStarts[at]; i < cellStarts[at + 1]; i++) {
+                        if (stamps[cellEdges[i]] != stamp && cellEdges[i] != edge) {
+                            stamps[cellEdges[i]] = stamp;
+                            addNear(cellEdges[i]);
                         }
                     }
                 }
             }
+        }
+
+        private void begin() {
+            nearCount = 0;
+            anyAcross = false;
+            stamp++;
+        }
+
+        private void addNear(int edge) {
+            near = nearCount == near.length ? Arrays.copyOf(near, 2 * nearCount) : near;
+            near[nearCount++] = edge;
+        }
+
+        /** Collects the edges that discs touching a piece of an edge, or the corner at its start, may meet. */
+        void candidates(int edge, double from, double to) {
+            begin();
+            double x0 = toX(edge, from), y0 = toY(edge, from), x1 = toX(edge, to), y1 = toY(edge, to);
+            double inX = reach * normalX[edge], inY = reach * normalY[edge];
+            int left = column((x0 < x1 ? x0 : x1) + inX - reach), right = column((x0 < x1 ? x1 : x0) + inX + reach);
+            int bottom = row((y0 < y1 ? y0 : y1) + inY - reach), top = row((y0 < y1 ? y1 : y0) + inY + reach);
+            for (int row = bottom; row <= top; row++) {
+                for (int column = left; column <= right; column++) {
+                    int at = row * columns + column;
+                    for (int i = cellStarts[at]; i < cellStarts[at + 1]; i++) {
+                        int other = cellEdges[i];
+                        if (stamps[other] != stamp) {
+                            stamps[other] = stamp;
+                            consider(edge, other, from, to);
+                        }
+                    }
+                }
+            }
+        }
+
+        /** Whether any of another edge lies ahead of a piece, or beside what is ahead, within the reach of its discs. */
+        private void consider(int edge, int other, double from, double to) {
+            double dx = fromX[other] - fromX[edge], dy = fromY[other] - fromY[edge];
+            double ex = dx + length[other] * normalY[other], ey = dy - length[other] * normalX[other];
+            double in = dx * normalX[edge] + dy * normalY[edge], inEnd = ex * normalX[edge] + ey * normalY[edge];
+            double at = dx * normalY[edge] - dy * normalX[edge], atEnd = ex * normalY[edge] - ey * normalX[edge];
+            if (other == edge || in <= 0 && inEnd <= 0 || in > 2 * reach && inEnd > 2 * reach
+                    || at < from - reach && atEnd < from - reach || at > to + reach && atEnd > to + reach) {
+                return;
+            }
+            addNear(other);
+            anyAcross |= normalX[edge] * normalX[other] + normalY[edge] * normalY[other] < ACROSS;
         }
 
         /** Grows a disc that touches at a place, with its centre straight in from there, until it touches elsewhere. */
@@ -453,7 +582,7 @@ final class LocalThickness {
             touched = -1;
             for (int i = 0; i < nearCount; i++) {
                 int edge = near[i];
-                if (edge != own && edge != beside) {
+                if (edge != beside) {
                     double dx = x - fromX[edge], dy = y - fromY[edge];
                     double away = dx * normalX[edge] + dy * normalY[edge];
                     double along = inX * normalX[edge] + inY * normalY[edge];

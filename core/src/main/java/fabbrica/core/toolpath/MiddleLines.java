@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * Single lines along the middle of where an area is thin: the centres of its {@link LocalThickness discs}, each as wide as
@@ -91,7 +92,8 @@ final class MiddleLines {
     }
 
     private double apart(int a, int b) {
-        return Math.hypot(middleX(a) - middleX(b), middleY(a) - middleY(b));
+        double dx = middleX(a) - middleX(b), dy = middleY(a) - middleY(b);
+        return Math.sqrt(dx * dx + dy * dy);
     }
 
     private void trace(int from, int end) {
@@ -197,7 +199,7 @@ final class MiddleLines {
     private WallLine line(Piece piece) {
         List<Integer> places = piece.places();
         int size = places.size();
-        double[] points = new double[2 * size + 4], shares = new double[size + 2];
+        double[] points = new double[4 * size + 6], shares = new double[2 * size + 3];
         int count = piece.closed() ? 0 : addEnd(places.getFirst(), places.get(Math.min(1, size - 1)), points, shares, 0);
         for (int i = 0; i < size; i++) {
             int place = places.get(i), before = places.get(i == 0 ? Math.min(1, size - 1) : i - 1);
@@ -205,10 +207,27 @@ final class MiddleLines {
             count = add(points, shares, count, middleX(place) + back * (middleX(before) - middleX(place)),
                     middleY(place) + back * (middleY(before) - middleY(place)),
                     2 * (thickness.radiusMm(place) + back * (thickness.radiusMm(before) - thickness.radiusMm(place))));
+            if (i + 1 < size || piece.closed()) {
+                count = addCorner(place, places.get((i + 1) % size), points, shares, count);
+            }
         }
         count = piece.closed() ? count : addEnd(places.getLast(), places.get(Math.max(0, size - 2)), points, shares, count);
         return WallLine.simplified(Arrays.copyOf(points, 2 * count), Arrays.copyOf(shares, count), piece.closed(),
                 WallLine.MIDDLE);
+    }
+
+    /** Around a bend the centres of the discs cut the corner, where lines beside the same edges would meet in it. */
+    private int addCorner(int a, int b, double[] points, double[] shares, int at) {
+        if (thickness.stretch(a) != 1 || thickness.stretch(b) != 1) {
+            return at;
+        }
+        Optional<double[]> corner = meeting(a, b).or(() -> meeting(b, a));
+        return corner.isEmpty() ? at : add(points, shares, at, corner.get()[0], corner.get()[1],
+                thickness.radiusMm(a) + thickness.radiusMm(b));
+    }
+
+    private Optional<double[]> meeting(int a, int b) {
+        return thickness.mitre(a, middleX(a), middleY(a), b, middleX(b), middleY(b), farthest);
     }
 
     /**

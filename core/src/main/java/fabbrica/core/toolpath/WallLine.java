@@ -17,71 +17,43 @@ record WallLine(double[] points, double[] sharesMm, boolean closed, int wall) {
     /** Points closer to the line between their neighbours are left out, and so are shares that change as evenly. */
     private static final double STRAIGHT_MM = 0.004;
     private static final double EVEN_MM = 0.004;
+    private static final int MOST_LEFT_OUT = 64;
 
     static WallLine plain(double[] ring, int wall) {
         return new WallLine(ring, null, true, wall);
     }
 
-    /** Without points that neither bend the line nor change how its width grows; Douglas and Peucker (1973). */
+    /** Without points that neither bend the line nor change how its width grows: from each kept one as far as it goes. */
     static WallLine simplified(double[] points, double[] sharesMm, boolean closed, int wall) {
-        int size = sharesMm.length;
-        boolean[] kept = new boolean[size + 1];
-        kept[0] = true;
-        if (closed) {
-            int middle = farthest(points, size);
-            kept[middle] = true;
-            keepBetween(points, sharesMm, 0, middle, kept);
-            keepBetween(points, sharesMm, middle, size, kept);
-        } else {
-            kept[size - 1] = true;
-            keepBetween(points, sharesMm, 0, size - 1, kept);
-        }
+        int size = sharesMm.length, count = 0;
         double[] fewer = new double[2 * size], shares = new double[size];
-        int count = 0;
-        for (int i = 0; i < size; i++) {
-            if (kept[i]) {
-                fewer[2 * count] = points[2 * i];
-                fewer[2 * count + 1] = points[2 * i + 1];
-                shares[count++] = sharesMm[i];
+        for (int from = 0; from < size; ) {
+            fewer[2 * count] = points[2 * from];
+            fewer[2 * count + 1] = points[2 * from + 1];
+            shares[count++] = sharesMm[from];
+            int to = from + 1, farthest = Math.min(closed ? size : size - 1, from + MOST_LEFT_OUT);
+            while (to < farthest && straight(points, sharesMm, from, to + 1)) {
+                to++;
             }
+            from = to;
         }
         return new WallLine(Arrays.copyOf(fewer, 2 * count), Arrays.copyOf(shares, count), closed, wall);
     }
 
-    private static int farthest(double[] points, int size) {
-        int farthest = 0;
-        double most = -1;
-        for (int i = 1; i < size; i++) {
-            double dx = points[2 * i] - points[0], dy = points[2 * i + 1] - points[1];
-            if (dx * dx + dy * dy > most) {
-                most = dx * dx + dy * dy;
-                farthest = i;
-            }
-        }
-        return farthest;
-    }
-
     /** {@code to} may be one past the last point, meaning the first. */
-    private static void keepBetween(double[] points, double[] shares, int from, int to, boolean[] kept) {
-        int end = to == shares.length ? 0 : to, worst = -1;
+    private static boolean straight(double[] points, double[] shares, int from, int to) {
+        int end = to == shares.length ? 0 : to;
         double ax = points[2 * from], ay = points[2 * from + 1];
         double dx = points[2 * end] - ax, dy = points[2 * end + 1] - ay, squared = Math.max(1e-12, dx * dx + dy * dy);
-        double most = 1;
-        for (int i = from + 1; i < to; i++) {
+        for (int i = to - 1; i > from; i--) {
             double px = points[2 * i] - ax, py = points[2 * i + 1] - ay;
-            double part = Math.clamp((px * dx + py * dy) / squared, 0, 1);
-            double off = Math.hypot(px - part * dx, py - part * dy) / STRAIGHT_MM;
-            double uneven = Math.abs(shares[i] - shares[from] - part * (shares[end] - shares[from])) / EVEN_MM;
-            if (Math.max(off, uneven) > most) {
-                most = Math.max(off, uneven);
-                worst = i;
+            double part = Math.clamp((px * dx + py * dy) / squared, 0, 1), offX = px - part * dx, offY = py - part * dy;
+            if (offX * offX + offY * offY > STRAIGHT_MM * STRAIGHT_MM
+                    || Math.abs(shares[i] - shares[from] - part * (shares[end] - shares[from])) > EVEN_MM) {
+                return false;
             }
         }
-        if (worst >= 0) {
-            kept[worst] = true;
-            keepBetween(points, shares, from, worst, kept);
-            keepBetween(points, shares, worst, to, kept);
-        }
+        return true;
     }
 
     int size() {
@@ -96,8 +68,8 @@ record WallLine(double[] points, double[] sharesMm, boolean closed, int wall) {
     double areaMm2(double usualMm) {
         double area = 0;
         for (int i = closed ? 0 : 1, j = closed ? size() - 1 : 0; i < size(); j = i++) {
-            area += Math.hypot(points[2 * i] - points[2 * j], points[2 * i + 1] - points[2 * j + 1])
-                    * (shareMm(i, usualMm) + shareMm(j, usualMm)) / 2;
+            double dx = points[2 * i] - points[2 * j], dy = points[2 * i + 1] - points[2 * j + 1];
+            area += Math.sqrt(dx * dx + dy * dy) * (shareMm(i, usualMm) + shareMm(j, usualMm)) / 2;
         }
         return area;
     }

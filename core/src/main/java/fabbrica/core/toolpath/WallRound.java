@@ -13,9 +13,10 @@ import java.util.List;
  * here it does too, since the next round takes up what is left in the middle.
  *
  * @param left       what the lines leave, where there is room for more
+ * @param thinLeft   whether some of what is left is surely too thin for another two lines and what they need inside them
  * @param leftOutMm2 too thin for any line
  */
-record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
+record WallRound(List<WallLine> lines, List<Island> left, boolean thinLeft, double leftOutMm2) {
 
     /** Shares in parts of the usual: two lines from here on, a third between them from here on, each with some slack. */
     static final double TWO_FROM = 1.5;
@@ -25,38 +26,38 @@ record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
     private static final double TWO_AT_MOST = 1.9;
     private static final double THREE_AT_MOST = 3.2;
     private static final double SHORT = 10;
-    private static final double STEP = 0.5;
-    /** An area that is at least so thick everywhere is left to usual lines alone. */
-    static final double USUAL_FROM = 2 + THIRD_FROM + SLACK;
-    private static final double SMALLEST_MITRE = 1e-3;
+    private static final double STEP = 0.6;
+    private static final double MIDDLE_STEP = 0.8;
     private static final double FARTHEST_MITRE = 4;
 
     /** @param wall number of the round; @param thinnestMm least share of a line; @param middles whether single lines are laid */
     static WallRound of(Island area, double shareMm, int wall, double thinnestMm, boolean middles) {
-        return new Work(area, shareMm, thinnestMm, middles).round(wall);
+        return new Work(area, shareMm, THREE_AT_MOST, STEP * shareMm, thinnestMm, middles).round(wall);
     }
 
     /** Single lines where there is no room for two, and what is left elsewhere. */
-    static WallRound middlesOf(Island area, double shareMm, double thinnestMm) {
-        return new Work(area, shareMm, thinnestMm, true).middles();
+    static WallRound middlesOf(Island area, double shareMm) {
+        return new Work(area, shareMm, TWO_AT_MOST, MIDDLE_STEP * shareMm, 0, true).middles();
     }
 
     private static final class Work {
 
         private final Island area;
         private final double share;
+        private final double step;
         private final double thinnest;
         private final boolean middles;
         private final LocalThickness thickness;
         private final List<WallLine> lines = new ArrayList<>();
         private double leftOut;
 
-        Work(Island area, double share, double thinnest, boolean middles) {
+        Work(Island area, double share, double thickest, double step, double thinnest, boolean middles) {
             this.area = area;
             this.share = share;
             this.thinnest = thinnest;
             this.middles = middles;
-            this.thickness = new LocalThickness(area.rings(), (THREE_AT_MOST + SLACK) / 2 * share, STEP * share);
+            this.thickness = new LocalThickness(area.rings(), (thickest + SLACK) / 2 * share, step);
+            this.step = step;
         }
 
         WallRound round(int wall) {
@@ -65,13 +66,14 @@ record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
                 follow(ring, two, usual, wall);
             }
             layMiddles(two);
-            return new WallRound(lines, thicker(usual, (2 + THIRD_FROM - SLACK) * share / 2, share), leftOut);
+            List<Island> left = thicker(usual, (2 + THIRD_FROM - SLACK) * share / 2, share);
+            return new WallRound(lines, left, left.size() == 1 && thickness.anyFacing(), leftOut);
         }
 
         WallRound middles() {
             boolean[] two = two();
             layMiddles(two);
-            return new WallRound(lines, thicker(two, (TWO_FROM - SLACK) * share / 2, 0), leftOut);
+            return new WallRound(lines, thicker(two, (TWO_FROM - SLACK) * share / 2, 0), false, leftOut);
         }
 
         private boolean[] two() {
@@ -95,7 +97,7 @@ record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
                 }
             }
             if (middles) {
-                List<WallLine> found = MiddleLines.of(thickness, single, two, STEP * share);
+                List<WallLine> found = MiddleLines.of(thickness, single, two, step);
                 lines.addAll(found);
                 if (some && !any && found.isEmpty()) {
                     lines.add(MiddleLines.dot(thickness, area.areaMm2()));
@@ -111,7 +113,7 @@ record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
                 any |= place;
             }
             if (!any || all) {
-                return !any ? List.of() : depthMm == 0 ? List.of(area) : Offset.inwards(area, depthMm).areas();
+                return !any ? List.of() : List.of(depthMm == 0 ? area : Offset.plainly(area, depthMm));
             }
             List<Island> kept = Offset.inwards(area, discMm).areas().stream().filter(core -> holdsAny(core, thick, discMm))
                     .toList();
@@ -136,8 +138,15 @@ record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
         /** The lines beside one ring, in as many pieces as there are gaps in it. */
         private void follow(int ring, boolean[] two, boolean[] usual, int wall) {
             int start = thickness.ringStart(ring), size = thickness.ringStart(ring + 1) - start, gap = -1;
+            boolean plain = true;
             for (int i = 0; i < size && gap < 0; i++) {
                 gap = two[start + i] ? -1 : i;
+                plain &= usual[start + i];
+            }
+            if (plain) {
+                double[] moved = RingOffset.of(area.rings().get(ring), share / 2).ring();
+                lines.add(WallLine.plain(moved, wall));
+                return;
             }
             Side side = new Side();
             for (int i = 0; i <= size; i++) {
@@ -169,26 +178,17 @@ record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
                 double y = thickness.y(place) + in * thickness.normalY(place);
                 if (count == 0) {
                     first = place;
-                } else if (thickness.edge(last) != thickness.edge(place)) {
+                } else {
                     corner(place, x, y, shareMm);
                 }
                 last = place;
                 put(x, y, shareMm);
             }
 
-            /** Where the lines beside two edges meet, as long as that lies ahead of the one and before the other. */
             private void corner(int place, double x, double y, double shareMm) {
-                double dx = x - points[2 * count - 2], dy = y - points[2 * count - 1];
-                double ax = thickness.normalY(last), ay = -thickness.normalX(last);
-                double bx = thickness.normalY(place), by = -thickness.normalX(place);
-                double cross = ax * by - ay * bx;
-                if (cross > SMALLEST_MITRE) {
-                    double ahead = (dx * by - dy * bx) / cross, back = (ax * dy - ay * dx) / cross;
-                    if (ahead > 0 && back > 0 && Math.max(ahead, back) < FARTHEST_MITRE * share) {
-                        put(points[2 * count - 2] + ahead * ax, points[2 * count - 1] + ahead * ay,
-                                (shares[count - 1] + shareMm) / 2);
-                    }
-                }
+                double between = (shares[count - 1] + shareMm) / 2;
+                thickness.mitre(last, points[2 * count - 2], points[2 * count - 1], place, x, y, FARTHEST_MITRE * share)
+                        .ifPresent(at -> put(at[0], at[1], between));
             }
 
             private void put(double x, double y, double shareMm) {
@@ -203,7 +203,7 @@ record WallRound(List<WallLine> lines, List<Island> left, double leftOutMm2) {
 
             void finish(boolean closed, int wall) {
                 if (count > (closed ? 2 : 1)) {
-                    if (closed && thickness.edge(last) != thickness.edge(first)) {
+                    if (closed) {
                         corner(first, points[0], points[1], shares[0]);
                     }
                     lines.add(WallLine.simplified(Arrays.copyOf(points, 2 * count), Arrays.copyOf(shares, count), closed,

@@ -25,7 +25,7 @@ record Walls(List<WallLine> lines, List<Island> inside, List<double[]> filled, d
         Layout layout = new Layout(recipe, share, recipe.thinnestShareMm(heightMm));
         List<Island> inside = recipe.walls() == 0 ? areas : layout.inside;
         if (recipe.walls() > 0) {
-            areas.forEach(area -> layout.lay(area, 0));
+            areas.forEach(area -> layout.lay(area, 0, false));
         }
         double overlap = recipe.walls() == 0 ? 0 : recipe.lines().overlap() * recipe.lineWidthMm();
         List<double[]> filled = new ArrayList<>();
@@ -49,37 +49,37 @@ record Walls(List<WallLine> lines, List<Island> inside, List<double[]> filled, d
         }
 
         /** All rounds of an area from the given one on, and what is inside them. */
-        private void lay(Island area, int round) {
+        private void lay(Island area, int round, boolean thin) {
             int more = recipe.walls() - round;
             if (more <= 0) {
                 fill(area, round);
-            } else if (isThick(area, more + (WallRound.TWO_FROM + WallRound.SLACK) / 2)) {
+            } else if (!thin && isThick(area, more + (WallRound.TWO_FROM + WallRound.SLACK) / 2)) {
                 for (int wall = round; wall < recipe.walls(); wall++) {
                     usual(area, (wall - round + 0.5) * share, wall);
                 }
-                inside.add(Offset.plainly(area, more * share));
+                Island left = Offset.plainly(area, more * share);
+                if (isNarrow(left)) {
+                    round(left, recipe.walls());
+                } else {
+                    inside.add(left);
+                }
             } else {
                 round(area, round);
             }
         }
 
-        private void round(Island area, int round) {
-            if (isThick(area, WallRound.USUAL_FROM / 2)) {
-                usual(area, share / 2, round);
-                lay(Offset.plainly(area, share), round + 1);
-                return;
-            }
-            take(WallRound.of(area, share, round, round == 0 ? thinnest : 0, recipe.lines().thinLines()))
-                    .forEach(left -> lay(left, round + 1));
+        private void round(Island area, int wall) {
+            WallRound round = WallRound.of(area, share, wall, wall == 0 ? thinnest : 0, recipe.lines().thinLines());
+            take(round).forEach(left -> lay(left, wall + 1, round.thinLeft()));
         }
 
         private void fill(Island area, int round) {
-            if (recipe.infill() == 1 && Offset.inwards(area, NARROW_LINES / 2 * share).areas().isEmpty()) {
+            if (isNarrow(area)) {
                 round(area, round);
-            } else if (isThick(area, (WallRound.TWO_FROM + WallRound.SLACK) / 2)) {
-                inside.add(area);
             } else if (recipe.lines().thinLines()) {
-                inside.addAll(take(WallRound.middlesOf(area, share, 0)));
+                inside.addAll(take(WallRound.middlesOf(area, share)));
+            } else {
+                inside.add(area);
             }
         }
 
@@ -91,6 +91,10 @@ record Walls(List<WallLine> lines, List<Island> inside, List<double[]> filled, d
 
         private void usual(Island area, double inMm, int wall) {
             Offset.ringByRing(area, inMm).forEach(ring -> lines.add(WallLine.plain(ring, wall)));
+        }
+
+        private boolean isNarrow(Island area) {
+            return recipe.infill() == 1 && Offset.inwards(area, NARROW_LINES / 2 * share).areas().isEmpty();
         }
 
         private boolean isThick(Island area, double lines) {
