@@ -141,7 +141,7 @@ final class MiddleLines {
     private record Meeting(int end, int other, double apart) {
     }
 
-    /** Ends that meet become one line, the nearest first. */
+    /** Ends that meet become one line, the nearest first, but for those where two lines begin. */
     private void join() {
         int[] partners = new int[2 * pieces.size()];
         Arrays.fill(partners, -1);
@@ -173,7 +173,7 @@ final class MiddleLines {
             for (int other = end + 1; other < 2 * pieces.size() && !pieces.get(end / 2).closed(); other++) {
                 boolean loop = end / 2 == other / 2 && length(pieces.get(end / 2).places()) < 2 * farthest;
                 double apart = apart(place(end), place(other));
-                if (apart < farthest && !loop && !pieces.get(other / 2).closed()) {
+                if (apart < farthest && !loop && !pieces.get(other / 2).closed() && single[place(end)] && single[place(other)]) {
                     meetings.add(new Meeting(end, other, apart));
                 }
             }

@@ -3,7 +3,8 @@ package fabbrica.core.toolpath;
 /**
  * Drops points of a closed ring that lie within a tolerance of the line between their kept neighbours: Douglas and
  * Peucker, "Algorithms for the reduction of the number of points required to represent a digitized line" (1973), on the
- * two halves between the first point and the one farthest from it. Usual cost O(n log n).
+ * two halves between the leftmost point, which is a corner wherever the ring begins, and the one farthest from it. Usual
+ * cost O(n log n).
  */
 final class RingSimplifier {
 
@@ -19,7 +20,21 @@ final class RingSimplifier {
 
     /** The simplified ring as x, y pairs; empty when fewer than three points remain. */
     static double[] simplify(double[] ring, double toleranceMm) {
-        return ring.length < 6 ? new double[0] : new RingSimplifier(ring, toleranceMm).simplified();
+        return ring.length < 6 ? new double[0] : new RingSimplifier(fromLeftmost(ring), toleranceMm).simplified();
+    }
+
+    /** The same ring begun at its leftmost point, of several the lowest. */
+    private static double[] fromLeftmost(double[] ring) {
+        int first = 0;
+        for (int i = 2; i < ring.length; i += 2) {
+            if (ring[i] < ring[first] || ring[i] == ring[first] && ring[i + 1] < ring[first + 1]) {
+                first = i;
+            }
+        }
+        double[] begun = new double[ring.length];
+        System.arraycopy(ring, first, begun, 0, ring.length - first);
+        System.arraycopy(ring, 0, begun, ring.length - first, first);
+        return begun;
     }
 
     private double[] simplified() {

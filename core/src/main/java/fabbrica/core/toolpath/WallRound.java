@@ -26,7 +26,7 @@ record WallRound(List<WallLine> lines, List<Island> left, boolean thinLeft, doub
     private static final double TWO_AT_MOST = 1.9;
     private static final double THREE_AT_MOST = 3.2;
     private static final double SHORT = 10;
-    private static final double STEP = 0.6;
+    private static final double STEP = 0.5;
     private static final double MIDDLE_STEP = 0.8;
     private static final double FARTHEST_MITRE = 4;
 

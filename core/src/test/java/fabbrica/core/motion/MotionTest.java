@@ -174,7 +174,7 @@ class MotionTest {
         assertThat(motion.byType()).containsOnlyKeys(PathType.OUTER_WALL, PathType.INNER_WALL, PathType.SOLID,
                 PathType.INFILL);
         assertThat(motion.byType().get(PathType.OUTER_WALL).mm3())
-                .isCloseTo(50 * 4 * 19.6 * recipe(60).lineAreaMm2(0.2), within(1e-6));
+                .isCloseTo(50 * 4 * (20 - recipe(60).lineSpacingMm(0.2)) * recipe(60).lineAreaMm2(0.2), within(1e-6));
         assertThat(motion.seconds()).isGreaterThan(path.lengthMm(PathType.OUTER_WALL) / 36);
     }
 

@@ -25,15 +25,15 @@ class ToolpathTest {
     void walls_of_a_box_are_squares_each_a_line_further_in() {
         Toolpath path = lay(recipe(3, 4, 4, 0.15));
         assertThat(path.layers()).hasSize(100);
-        assertThat(path.lengthMm(PathType.OUTER_WALL)).isCloseTo(100 * 4 * (20 - 0.4), within(1e-6));
-        double second = 20 - 0.4 - 2 * SPACING, third = second - 2 * SPACING;
+        assertThat(path.lengthMm(PathType.OUTER_WALL)).isCloseTo(100 * 4 * (20 - SPACING), within(1e-6));
+        double second = 20 - 3 * SPACING, third = second - 2 * SPACING;
         assertThat(path.lengthMm(PathType.INNER_WALL)).isCloseTo(100 * 4 * (second + third), within(1e-6));
     }
 
     @Test
     void the_lowest_and_the_highest_layers_are_closed_and_the_rest_is_filled_by_density() {
         Toolpath path = lay(recipe(3, 4, 5, 0.15));
-        double side = 20 - 0.4 - 5 * SPACING;
+        double side = 20 - 6 * SPACING;
         assertThat(path.lengthMm(PathType.SOLID)).isCloseTo(9 * side * side / SPACING, within(9 * side * 2));
         assertThat(path.lengthMm(PathType.INFILL))
                 .isCloseTo(91 * side * side * 0.15 / SPACING, within(91 * side * 0.5));

@@ -78,7 +78,7 @@ class WallsTest {
     void lines_neither_overlap_nor_leave_gaps(WallShapes shape) {
         Recipe recipe = recipe(8);
         double share = recipe.lineSpacingMm(LAYER);
-        for (double wall = 0.23; wall < 4; wall += 0.109) {
+        for (double wall = 0.23; wall < 4; wall += shape.name().startsWith("STAR") ? 0.809 : 0.209) {
             Geometry outline = shape.of(wall);
             Walls laid = Walls.of(WallShapes.islands(outline), recipe, LAYER);
             List<Geometry> lines = new ArrayList<>();
@@ -91,7 +91,8 @@ class WallsTest {
             assertThat(twice).as("overlap of %s at %.3f", shape, wall).isLessThan(0.02 * outline.getArea());
             // Away from corners and ends, where round lines do not reach: a quarter line, less the tolerance of the outline.
             Geometry gaps = OverlayNGRobust.overlay(outline.buffer(-0.4 * WIDTH), union, OverlayNG.DIFFERENCE);
-            double widest = WIDTH / 4 + (shape.name().startsWith("STAR") || shape == WallShapes.TEE ? WIDTH / 2 : 0);
+            // In the hub of a star, which no two sides face, a hole of up to two lines can stay.
+            double widest = shape.name().startsWith("STAR") ? 2 * WIDTH : WIDTH / 4 + Slices.TOLERANCE_MM;
             assertThat(gaps.buffer(-widest / 2).isEmpty()).as("gaps of %s at %.3f", shape, wall).isTrue();
         }
     }
