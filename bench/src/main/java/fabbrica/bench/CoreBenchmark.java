@@ -133,12 +133,12 @@ public class CoreBenchmark {
 
     @Benchmark
     public Motion cut_lay_and_time_a_gyroid_of_a_million_triangles() {
-        return Motion.of(Toolpath.of(gyroid, recipe, Progress.IGNORED), recipe, printer.kinematics(), Progress.IGNORED);
+        return Motion.of(Toolpath.of(gyroid, recipe, Progress.IGNORED), recipe, printer, Progress.IGNORED);
     }
 
     @Benchmark
     public Motion cut_lay_and_time_a_hundred_thousand_triangles() {
-        return Motion.of(Toolpath.of(hundredThousand, recipe, Progress.IGNORED), recipe, printer.kinematics(),
+        return Motion.of(Toolpath.of(hundredThousand, recipe, Progress.IGNORED), recipe, printer,
                 Progress.IGNORED);
     }
 

@@ -25,9 +25,11 @@ import java.util.Map;
  * @param filamentMm     the same as length of filament
  * @param purgedG        of the grams, what is purged before the print and at changes
  * @param changes        where the filament is changed
+ * @param cautions       sentences for what could not be laid, or is not known for sure
  */
 public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> byPath, double filamentMm3,
-                       double filamentMm, double grams, double purgedG, int layers, List<Change> changes) {
+                       double filamentMm, double grams, double purgedG, int layers, List<Change> changes,
+                       List<String> cautions) {
 
     /** Until runs have taught better: most prints take this much less or more (common practice, no source). */
     private static final double EARLIEST = 0.95;
@@ -41,6 +43,7 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         secondsByPhase = copy(Phase.class, secondsByPhase);
         byPath = copy(PathType.class, byPath);
         changes = List.copyOf(changes);
+        cautions = List.copyOf(cautions);
     }
 
     /**
@@ -54,7 +57,7 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
     /** The same for a toolpath that is already laid: printers that share a recipe share it. */
     public static Estimate of(Toolpath toolpath, Recipe recipe, Printer printer, Material material,
                               Progress progress) {
-        Motion motion = Motion.of(toolpath, recipe, printer.kinematics(), progress);
+        Motion motion = Motion.of(toolpath, recipe, printer, progress);
         Preparation preparation = printer.preparation();
         int changes = toolpath.changes().size();
         Map<Phase, Double> seconds = new EnumMap<>(Phase.class);
@@ -67,7 +70,7 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         motion.byType().forEach((type, share) -> seconds.put(Phase.of(type), share.seconds()));
         seconds.put(Phase.TRAVEL, motion.travelS());
         seconds.put(Phase.RETRACTION, motion.retractionS());
-        seconds.put(Phase.CHANGE, changes * Preparation.CHANGE_S);
+        seconds.put(Phase.CHANGE, changes * preparation.changeS());
         seconds.put(Phase.PICTURES, toolpath.layers().size() * preparation.pictureS());
         seconds.put(Phase.END, preparation.endS());
         seconds.values().removeIf(s -> s <= 0);
@@ -77,7 +80,7 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         double purged = preparation.purgeMm3() * (recipe.lines().towerMm3() > 0 ? 1 : 1 + changes);
         double mm3 = motion.mm3() + purged;
         return new Estimate(seconds, byPath, mm3, mm3 / printer.filamentAreaMm2(), material.grams(mm3),
-                material.grams(purged), toolpath.layers().size(), toolpath.changes());
+                material.grams(purged), toolpath.layers().size(), toolpath.changes(), toolpath.cautions());
     }
 
     /** What a file of G-code takes on the printer it was replayed on. */
@@ -105,7 +108,7 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         seconds.put(Phase.RETRACTION, replay.motion().retractionS());
         seconds.values().removeIf(s -> s <= 0);
         double mm = replay.totalFilamentMm(), mm3 = mm * printer.filamentAreaMm2();
-        return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(), List.of());
+        return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(), List.of(), List.of());
     }
 
     public double totalSeconds() {
@@ -129,11 +132,10 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         return prepareSeconds() + LATEST * printSeconds();
     }
 
-    /** Sentences for what came out empty. */
+    /** Sentences for what came out empty or is not known for sure. */
     public List<String> warnings() {
         return byPath.keySet().stream().allMatch(type -> type == PathType.ADHESION)
-                ? List.of("No line of the part itself can be laid: it is empty, or thinner than a line everywhere.")
-                : List.of();
+                ? List.of("No line of the part itself can be laid: it is empty, or thinner than a line everywhere.") : cautions;
     }
 
     /** Grams that are broken off and thrown away. */

@@ -38,7 +38,7 @@ public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Mater
 
     /** @throws fabbrica.core.units.OutOfRange with a sentence when the printer cannot do it */
     public void write(OutputStream out) throws IOException {
-        Motion motion = Motion.of(toolpath, recipe, printer.kinematics(), Progress.IGNORED);
+        Motion motion = Motion.of(toolpath, recipe, printer, Progress.IGNORED);
         GcodeWriter.write(toolpath, motion, recipe, printer, material, dx, dy, header, out);
     }
 

@@ -24,7 +24,7 @@ public record GcodeLayers(Toolpath toolpath, List<double[]> speeds) {
         Interpreter interpreter = new Interpreter(printer, sketch);
         GcodeReader.read(in, interpreter::accept);
         sketch.close();
-        return new GcodeLayers(new Toolpath(sketch.layers, List.of()), sketch.speeds);
+        return new GcodeLayers(new Toolpath(sketch.layers, List.of(), List.of()), sketch.speeds);
     }
 
     /** Takes down what the interpreter does. */

@@ -112,7 +112,7 @@ final class Interpreter {
     Interpreter(Printer printer, GcodeLayers.Sketch sketch) {
         this.printer = printer;
         this.sketch = sketch;
-        this.planner = new Planner(printer.kinematics());
+        this.planner = new Planner(printer);
         this.acceleration = printer.kinematics().accelerationMmS2();
         this.bed = new Heater(printer.preparation().bedCPerS());
         this.nozzle = new Heater(printer.preparation().nozzleCPerS());
@@ -189,7 +189,7 @@ final class Interpreter {
             case 220 -> speedFactor = line.value('S', 100) / 100;
             case 221 -> flowFactor = line.value('S', 100) / 100;
             case 240 -> waitFor(Wait.PICTURE, printer.preparation().pictureS());
-            case 600 -> waitFor(Wait.CHANGE, Preparation.CHANGE_S);
+            case 600 -> waitFor(Wait.CHANGE, printer.preparation().changeS());
             case 0, 1, 2, 17, 18, 20, 21, 23, 24, 25, 27, 28, 29, 30, 31, 73, 84, 85, 92, 105, 106, 107, 108, 110, 111,
                  112, 114, 115, 117, 118, 119, 120, 121, 141, 155, 191, 200, 201, 202, 203, 206, 207, 208, 209, 211,
                  218, 226, 300, 301, 302, 304, 350, 400, 401, 402, 413, 420, 500, 501, 502, 503, 569, 572, 593,

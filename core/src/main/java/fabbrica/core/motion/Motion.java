@@ -1,6 +1,6 @@
 package fabbrica.core.motion;
 
-import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
@@ -52,7 +52,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
      *
      * @throws java.util.concurrent.CancellationException when {@code progress} says so
      */
-    public static Motion of(Toolpath toolpath, Recipe recipe, Kinematics kinematics, Progress progress) {
+    public static Motion of(Toolpath toolpath, Recipe recipe, Printer printer, Progress progress) {
         List<Layer> layers = toolpath.layers();
         Planner[] plans = new Planner[layers.size()];
         Timing[] timings = new Timing[layers.size()];
@@ -60,7 +60,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
             progress.check();
             Layer below = i == 0 ? null : layers.get(i - 1);
             double slowedTo = 1;
-            plans[i] = plan(layers.get(i), below, recipe, kinematics, slowedTo);
+            plans[i] = plan(layers.get(i), below, recipe, printer, slowedTo);
             for (int round = 0; round < CORRECTIONS; round++) {
                 double missing = recipe.pace().minimumLayerS() - plans[i].totalSeconds();
                 double laying = plans[i].layingSeconds();
@@ -68,7 +68,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
                     break;
                 }
                 slowedTo *= laying / (laying + missing);
-                plans[i] = plan(layers.get(i), below, recipe, kinematics, slowedTo);
+                plans[i] = plan(layers.get(i), below, recipe, printer, slowedTo);
             }
             timings[i] = new Timing(plans[i].totalSeconds(), slowedTo);
         });
@@ -87,13 +87,13 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
         return new Motion(byType, travel, retraction, List.of(timings));
     }
 
-    private static Planner plan(Layer layer, Layer below, Recipe recipe, Kinematics kinematics, double slowedTo) {
-        Planner plan = new Planner(kinematics);
+    private static Planner plan(Layer layer, Layer below, Recipe recipe, Printer printer, double slowedTo) {
+        Planner plan = new Planner(printer);
         if (below != null && below.pathCount() > 0) {
             int last = below.pointCount() - 1;
             plan.at(below.x(last), below.y(last), below.topMm());
         }
-        new LayerMoves(layer, below, recipe, kinematics, slowedTo).drive(plan);
+        new LayerMoves(layer, below, recipe, printer.kinematics(), slowedTo).drive(plan);
         plan.stop();
         return plan;
     }

@@ -13,6 +13,9 @@ import java.util.Arrays;
  * both accelerations. When a corner speed c is given instead, d is such that a right-angled corner is taken at it:
  * v² = c²·(√2 − 1)·s / (1 − s), independent of a. A jerk limit j holds for each axis: v·|Δdirection| ≤ j.
  *
+ * <p>The board knows of a number of moves at a time: when it begins one, it must be able to come to rest at the end of the
+ * last it knows. A move that would be over sooner than commands arrive takes as long as they need.
+ *
  * <p>Two passes over the moves, backward and forward: linear.
  */
 final class MoveQueue {
@@ -27,6 +30,10 @@ final class MoveQueue {
     private final double squaredCorner;
     private final double deviation;
     private final double squaredJerk;
+    private final int lookAhead;
+    private final double movesPerS;
+    /** Sum of twice acceleration times length up to each move: what the squared speed could fall by. */
+    private double[] braking = new double[257];
     private double[] accelerations = new double[256];
     private double[] lengths = new double[256];
     private double[] speeds = new double[256];
@@ -39,7 +46,9 @@ final class MoveQueue {
     private int count;
 
     /** @param kinds how many kinds of moves are told apart */
-    MoveQueue(Cornering cornering, int kinds) {
+    MoveQueue(Cornering cornering, int lookAheadMoves, double movesPerS, int kinds) {
+        this.lookAhead = lookAheadMoves;
+        this.movesPerS = movesPerS;
         secondsByKind = new double[kinds];
         squaredCorner = cornering instanceof Cornering.AtSpeed(double mmS) ? mmS * mmS * RIGHT_ANGLE : 0;
         deviation = cornering instanceof Cornering.Deviation(double mm) ? mm : 0;
@@ -68,7 +77,7 @@ final class MoveQueue {
             grow();
         }
         lengths[count] = length;
-        speeds[count] = speedMmS;
+        speeds[count] = Math.min(speedMmS, length * movesPerS);
         accelerations[count] = accelerationMmS2;
         directionX[count] = dx / length;
         directionY[count] = dy / length;
@@ -104,8 +113,13 @@ final class MoveQueue {
     /** Lowers entries so that each move can brake for what comes after it. */
     private void brakeFor(double squaredExit) {
         squaredEntries[count] = squaredExit;
+        for (int i = 0; i < count; i++) {
+            braking[i + 1] = braking[i] + 2 * accelerations[i] * lengths[i];
+        }
         for (int i = count - 1; i > 0; i--) {
-            squaredEntries[i] = Math.min(squaredEntries[i], squaredEntries[i + 1] + 2 * accelerations[i] * lengths[i]);
+            double stopping = braking[i + Math.min(count - i, lookAhead)] - braking[i];
+            squaredEntries[i] = Math.min(Math.min(squaredEntries[i], stopping),
+                    squaredEntries[i + 1] + 2 * accelerations[i] * lengths[i]);
         }
     }
 
@@ -161,5 +175,6 @@ final class MoveQueue {
         directionZ = Arrays.copyOf(directionZ, size);
         kinds = Arrays.copyOf(kinds, size);
         squaredEntries = Arrays.copyOf(squaredEntries, size + 1);
+        braking = Arrays.copyOf(braking, size + 1);
     }
 }

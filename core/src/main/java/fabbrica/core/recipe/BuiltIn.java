@@ -32,9 +32,12 @@ public final class BuiltIn {
     private static final Printer LARGE = new Printer("large", "Large", Bed.of(350, 350, 400), new Nozzle(0.6, true),
             new Kinematics(150, 700, 6, 8, 18, 1.5, 35), new Preparation(0.12, 2, 35, 240, 25, 120),
             1.75, false, 280, 100, PLAIN);
+    /** Commands come from its own storage, and it holds more of them (common practice, no source). */
+    private static final Board FAST_BOARD = Board.USUAL.withAccelerations(10_000, 10_000, 500, 5000).withLookAhead(64, 5000);
+
     private static final Printer FAST = new Printer("fast", "Fast enclosed",
             new Bed(250, 250, 250, List.of(new Bed.Zone(0, 0, 18, 28))), new Nozzle(0.4, true),
-            new Kinematics(500, 10_000, 12, 20, 24, 0.8, 30), new Preparation(0.4, 6, 30, 300, 100, 45, 150, 0, 10),
+            new Kinematics(500, 10_000, new Cornering.AtSpeed(12), 20, 24, 0.8, 30, FAST_BOARD), new Preparation(0.4, 6, 30, 300, 100, 45, 150, 0, 10, 60),
             1.75, true, 300, 110, ALL);
 
     private BuiltIn() {

@@ -11,9 +11,10 @@ import fabbrica.core.units.OutOfRange;
  * @param maxFlowMm3S        most plastic the hot end melts, mm³/s
  * @param retractionMm       filament drawn back before a travel over air
  * @param retractionSpeedMmS mm/s of filament
+ * @param board              what its control board holds the motors to
  */
 public record Kinematics(double maxSpeedMmS, double accelerationMmS2, Cornering cornering, double zSpeedMmS,
-                         double maxFlowMm3S, double retractionMm, double retractionSpeedMmS) {
+                         double maxFlowMm3S, double retractionMm, double retractionSpeedMmS, Board board) {
 
     public Kinematics {
         OutOfRange.check("Top speed", maxSpeedMmS, 1, 2000, "mm/s");
@@ -24,10 +25,11 @@ public record Kinematics(double maxSpeedMmS, double accelerationMmS2, Cornering 
         OutOfRange.check("Retraction speed", retractionSpeedMmS, 1, 500, "mm/s");
     }
 
+    /** With the usual board. */
     public Kinematics(double maxSpeedMmS, double accelerationMmS2, double cornerSpeedMmS, double zSpeedMmS,
                       double maxFlowMm3S, double retractionMm, double retractionSpeedMmS) {
         this(maxSpeedMmS, accelerationMmS2, new Cornering.AtSpeed(cornerSpeedMmS), zSpeedMmS, maxFlowMm3S,
-                retractionMm, retractionSpeedMmS);
+                retractionMm, retractionSpeedMmS, Board.USUAL);
     }
 
     /** Speed at which a right-angled corner is taken, mm/s. */
@@ -41,16 +43,21 @@ public record Kinematics(double maxSpeedMmS, double accelerationMmS2, Cornering 
 
     public Kinematics with(Cornering other) {
         return new Kinematics(maxSpeedMmS, accelerationMmS2, other, zSpeedMmS, maxFlowMm3S, retractionMm,
-                retractionSpeedMmS);
+                retractionSpeedMmS, board);
     }
 
     public Kinematics withAcceleration(double mmS2) {
         return new Kinematics(maxSpeedMmS, mmS2, cornering, zSpeedMmS, maxFlowMm3S, retractionMm,
-                retractionSpeedMmS);
+                retractionSpeedMmS, board);
     }
 
     public Kinematics withMaxFlow(double mm3S) {
         return new Kinematics(maxSpeedMmS, accelerationMmS2, cornering, zSpeedMmS, mm3S, retractionMm,
-                retractionSpeedMmS);
+                retractionSpeedMmS, board);
+    }
+
+    public Kinematics with(Board other) {
+        return new Kinematics(maxSpeedMmS, accelerationMmS2, cornering, zSpeedMmS, maxFlowMm3S, retractionMm,
+                retractionSpeedMmS, other);
     }
 }

@@ -135,9 +135,14 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
         return shareMm < Math.PI / 4 * heightMm ? 4 * shareMm / Math.PI : shareMm + (1 - Math.PI / 4) * heightMm;
     }
 
-    /** Width in mm of the strip that the thinnest line fills: of half a bore, the usual line being 1.05 bores wide. */
+    /** The thinnest line in mm: half a bore, the usual line being 1.05 bores wide. */
+    public double thinnestLineMm() {
+        return Nozzle.THINNEST_LINE * lineWidthMm / Nozzle.USUAL_LINE;
+    }
+
+    /** Width in mm of the strip that the thinnest line fills. */
     public double thinnestShareMm(double heightMm) {
-        return lineAreaMm2(Nozzle.THINNEST_LINE * lineWidthMm / Nozzle.USUAL_LINE, heightMm) / heightMm;
+        return lineAreaMm2(thinnestLineMm(), heightMm) / heightMm;
     }
 
     /** Distance in mm between the centres of neighbouring lines that leaves no gap in volume. */

@@ -1,5 +1,6 @@
 package fabbrica.core.toolpath;
 
+import fabbrica.core.recipe.Recipe;
 import java.util.Arrays;
 
 /**
@@ -10,6 +11,8 @@ public final class Layer {
 
     /** A hop shorter than this over air oozes nothing worth drawing back for (common practice, no source). */
     public static final double SHORT_HOP_MM = 2;
+
+    private static final double SAME_WIDTH = 0.05;
 
     private final double topMm;
     private final double heightMm;
@@ -74,6 +77,25 @@ public final class Layer {
         double[] along = changing[path];
         int at = point - starts[path];
         return along == null ? areas[path] : (along[at - 1] + along[at]) / 2;
+    }
+
+    /** Width in mm of a path at {@code point}, taken from the one before. */
+    public double widthMm(int path, int point) {
+        return changing[path] == null ? widths[path]
+                : Recipe.widthOfShareMm(lineAreaMm2(path, point) / heightMm, heightMm);
+    }
+
+    /** The last point on from another one up to which a path is about as wide as at the beginning. */
+    public int evenUntil(int path, int from) {
+        int to = changing[path] == null ? ends(path) : from + 1;
+        while (to < ends(path) && Math.abs(lineAreaMm2(path, to + 1) / lineAreaMm2(path, from + 1) - 1) < SAME_WIDTH) {
+            to++;
+        }
+        return to;
+    }
+
+    private int ends(int path) {
+        return starts[path + 1] - 1;
     }
 
     /** Plastic in mm³ of a path. */

@@ -2,6 +2,7 @@ package fabbrica.core.toolpath;
 
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
@@ -11,9 +12,14 @@ import java.util.stream.IntStream;
 /**
  * The layers of a part with their paths, from the bed up. Every layer is cut at half its height.
  *
- * @param changes where the filament is to be changed
+ * @param changes  where the filament is to be changed
+ * @param cautions sentences for what of the part or the recipe could not be laid
  */
-public record Toolpath(List<Layer> layers, List<Change> changes) {
+public record Toolpath(List<Layer> layers, List<Change> changes, List<String> cautions) {
+
+    /** Less of the part than this, and of any layer, is left out without a word: every sharp tip ends in nothing. */
+    private static final double LEFT_OUT = 0.01;
+    private static final double LEFT_OUT_OF_LAYER = 0.2;
 
     /**
      * A change of filament can only be made between layers: it lands on the first that begins no lower than planned.
@@ -26,6 +32,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
     public Toolpath {
         layers = List.copyOf(layers);
         changes = List.copyOf(changes);
+        cautions = List.copyOf(cautions);
     }
 
     /**
@@ -47,12 +54,14 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
     public static Toolpath oneAfterAnother(List<Toolpath> parts) {
         List<Layer> layers = new ArrayList<>();
         List<Change> changes = new ArrayList<>();
+        List<String> cautions = new ArrayList<>();
         for (Toolpath part : parts) {
+            part.cautions().stream().filter(caution -> !cautions.contains(caution)).forEach(cautions::add);
             part.changes().forEach(change -> changes.add(new Change(change.plannedMm(), layers.size() + change.layer(),
                     change.landsAtMm())));
             layers.addAll(part.layers());
         }
-        return new Toolpath(layers, changes);
+        return new Toolpath(layers, changes, cautions);
     }
 
     /** Length laid of one type, in millimetres. */
@@ -105,7 +114,20 @@ public record Toolpath(List<Layer> layers, List<Change> changes) {
             Layers.each(count, progress.pass(2, passes), layer -> layers[layer] = lay(layer, base,
                     bridges.get(layer), supports, adhesion, tower, changes, under));
             all.addAll(Arrays.asList(layers));
-            return new Toolpath(all, changes);
+            return new Toolpath(all, changes, leftOut());
+        }
+
+        private List<String> leftOut() {
+            double leftOut = 0, volume = 0, worst = 0;
+            for (int layer = 0; layer < count; layer++) {
+                double area = slices.areaMm2(layer);
+                leftOut += walls[layer].leftOutMm2() * slices.heightMm(layer);
+                volume += area * slices.heightMm(layer);
+                worst = Math.max(worst, walls[layer].leftOutMm2() / Math.max(area, 1e-9));
+            }
+            return leftOut < LEFT_OUT * volume && worst < LEFT_OUT_OF_LAYER ? List.of()
+                    : List.of("Walls thinner than %s mm cannot be laid and are left out: %s %% of the part.".formatted(
+                            Spoken.number(recipe.thinnestLineMm(), 2), Spoken.number(100 * leftOut / volume, 1)));
         }
 
         /** Only what the layer below leaves open can be a bridge, which a coarse hatch tells at once. */

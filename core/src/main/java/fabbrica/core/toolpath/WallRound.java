@@ -87,15 +87,17 @@ record WallRound(List<WallLine> lines, List<Island> left, boolean thinLeft, doub
         private void layMiddles(boolean[] two) {
             boolean[] laid = thickness.atLeast(0.97 * thinnest, 0.02 * thinnest, 0, 0), single = new boolean[two.length];
             boolean any = false, some = false;
+            double thin = 0;
             for (int i = 0; i < single.length; i++) {
                 single[i] = !two[i] && laid[i];
                 any |= two[i];
                 some |= single[i];
                 if (!laid[i] && thickness.facing(i) && i + 1 < single.length) {
-                    leftOut += thickness.radiusMm(i)
+                    thin += thickness.radiusMm(i)
                             * Math.hypot(thickness.x(i + 1) - thickness.x(i), thickness.y(i + 1) - thickness.y(i));
                 }
             }
+            leftOut = any || some ? thin : area.areaMm2();
             if (middles) {
                 List<WallLine> found = MiddleLines.of(thickness, single, two, step);
                 lines.addAll(found);

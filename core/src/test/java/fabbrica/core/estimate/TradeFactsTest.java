@@ -94,7 +94,7 @@ class TradeFactsTest {
         Printer fast = BuiltIn.printer("fast").orElseThrow();
         fabbrica.core.recipe.Preparation p = fast.preparation();
         Printer filmed = fast.with(new fabbrica.core.recipe.Preparation(p.bedCPerS(), p.nozzleCPerS(), p.homingS(), p.levellingS(),
-                p.flowS(), p.purgeS(), p.purgeMm3(), 0.6, p.endS()));
+                p.flowS(), p.purgeS(), p.purgeMm3(), 0.6, p.endS(), p.changeS()));
         Recipe recipe = recipe(0.2, 0.42, 3, 0.15);
         double more = Estimate.of(FIGURE, recipe, filmed, BuiltIn.PLA, Progress.IGNORED).totalSeconds()
                 - Estimate.of(FIGURE, recipe, fast, BuiltIn.PLA, Progress.IGNORED).totalSeconds();

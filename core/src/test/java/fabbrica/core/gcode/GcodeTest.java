@@ -122,7 +122,7 @@ class GcodeTest {
     @Test
     void the_writer_refuses_what_lies_beyond_the_printer() {
         Toolpath path = Toolpath.of(Shapes.box(20, 20, 5), DAILY, Progress.IGNORED);
-        Motion motion = Motion.of(path, DAILY, STANDARD.kinematics(), Progress.IGNORED);
+        Motion motion = Motion.of(path, DAILY, STANDARD, Progress.IGNORED);
         assertThatThrownBy(() -> GcodeWriter.write(path, motion, DAILY, STANDARD, BuiltIn.PLA, 210, 10, List.of(),
                 new ByteArrayOutputStream())).isInstanceOf(OutOfRange.class).hasMessageContaining("220 × 220 × 250 mm");
         assertThatThrownBy(() -> GcodeWriter.write(path, motion, DAILY, STANDARD, BuiltIn.PA_CARBON, 50, 50, List.of(),
@@ -283,7 +283,7 @@ class GcodeTest {
     private static String written(Toolpath toolpath, Recipe recipe, Printer printer) throws IOException {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         Material pla = BuiltIn.PLA;
-        GcodeWriter.write(toolpath, Motion.of(toolpath, recipe, printer.kinematics(), Progress.IGNORED), recipe, printer,
+        GcodeWriter.write(toolpath, Motion.of(toolpath, recipe, printer, Progress.IGNORED), recipe, printer,
                 pla, 40, 60, List.of("Ticket 7", "printer: " + printer.name()), out);
         return out.toString(StandardCharsets.UTF_8);
     }

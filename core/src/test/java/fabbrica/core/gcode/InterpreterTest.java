@@ -38,7 +38,7 @@ class InterpreterTest {
         assertThat(replay.waits().get(Wait.LEVEL))
                 .isEqualTo(fast.preparation().levellingS() + fast.preparation().flowS());
         assertThat(replay.waits().getOrDefault(Wait.PICTURE, 0.0)).isEqualTo(2 * fast.preparation().pictureS());
-        assertThat(replay.waits()).containsEntry(Wait.CHANGE, 120.0);
+        assertThat(replay.waits()).containsEntry(Wait.CHANGE, 60.0);
         assertThat(replay.totalSeconds()).isCloseTo(replay.waitSeconds(), within(1e-9));
     }
 

@@ -5,9 +5,12 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Adhesion;
+import fabbrica.core.recipe.Board;
+import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Cornering;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.toolpath.Progress;
@@ -18,6 +21,7 @@ import org.junit.jupiter.api.Test;
 /** Against textbook kinematics of constant acceleration, and against an integrator that knows no formulas. */
 class MotionTest {
 
+    private static final Printer PRINTER = BuiltIn.printer("standard").orElseThrow();
     private static final Kinematics CLASSIC = new Kinematics(150, 500, 8, 10, 15, 1, 40);
 
     @Test
@@ -34,7 +38,7 @@ class MotionTest {
 
     @Test
     void straight_pieces_of_one_line_take_the_time_of_the_whole() {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
+        MoveQueue queue = queue(new Cornering.AtSpeed(8));
         for (int i = 0; i < 50; i++) {
             queue.move(2, 0, 0, 50, 500, 0);
         }
@@ -43,7 +47,7 @@ class MotionTest {
 
     @Test
     void a_right_angled_corner_is_taken_at_the_corner_speed() {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
+        MoveQueue queue = queue(new Cornering.AtSpeed(8));
         queue.move(100, 0, 0, 50, 500, 0);
         queue.move(0, 100, 0, 50, 500, 0);
         double withCorner = 2 * MoveQueue.seconds(100, 0, 8, 50, 500);
@@ -52,7 +56,7 @@ class MotionTest {
 
     @Test
     void turning_back_means_stopping() {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
+        MoveQueue queue = queue(new Cornering.AtSpeed(8));
         queue.move(100, 0, 0, 50, 500, 0);
         queue.move(-100, 0, 0, 50, 500, 0);
         assertThat(seconds(queue)).isCloseTo(2 * 2.1, within(1e-6));
@@ -64,7 +68,7 @@ class MotionTest {
         for (int round = 0; round < 20; round++) {
             int moves = 2 + chance.nextInt(12);
             double[] length = new double[moves], speed = new double[moves], limit = new double[moves + 1];
-            MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(6), 1);
+            MoveQueue queue = queue(new Cornering.AtSpeed(6));
             double direction = 0;
             for (int i = 0; i < moves; i++) {
                 double turn = (chance.nextDouble() - 0.5) * 2.4;
@@ -99,7 +103,7 @@ class MotionTest {
 
     @Test
     void a_queue_too_long_to_wait_for_its_end_takes_the_same_time() {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
+        MoveQueue queue = queue(new Cornering.AtSpeed(8));
         for (int i = 0; i < 50_000; i++) {
             queue.move(0.2, 0, 0, 50, 500, 0);
         }
@@ -114,7 +118,7 @@ class MotionTest {
             int moves = 2 + chance.nextInt(10);
             double[] length = new double[moves], speed = new double[moves], limit = new double[moves + 1];
             double[] acceleration = new double[moves];
-            MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(200), 1);
+            MoveQueue queue = queue(new Cornering.AtSpeed(200));
             for (int i = 0; i < moves; i++) {
                 length[i] = 0.5 + chance.nextDouble() * 20;
                 speed[i] = 20 + chance.nextDouble() * 80;
@@ -131,7 +135,7 @@ class MotionTest {
     void a_layer_too_quick_to_cool_is_slowed_down_to_its_least_time() {
         Recipe patient = recipe(80).with(recipe(80).pace().withMinimumLayer(8));
         Toolpath pin = Toolpath.of(Shapes.cylinder(5, 6, 40), patient, Progress.IGNORED);
-        Motion motion = Motion.of(pin, patient, CLASSIC, Progress.IGNORED);
+        Motion motion = Motion.of(pin, patient, PRINTER.with(CLASSIC), Progress.IGNORED);
         assertThat(motion.layers().subList(5, 25)).allSatisfy(layer -> {
             assertThat(layer.seconds()).isCloseTo(8, within(0.1));
             assertThat(layer.slowedTo()).isLessThan(1);
@@ -144,7 +148,7 @@ class MotionTest {
                 new fabbrica.core.recipe.Pace(36, 48, 30, 2000, 0.2, 0, 10), null);
         Recipe usual = recipe(60).with(recipe(60).pace().withMinimumLayer(0));
         Toolpath path = Toolpath.of(Shapes.box(10, 10, 5), usual, Progress.IGNORED);
-        Motion calm = Motion.of(path, gentle, CLASSIC, Progress.IGNORED), plain = Motion.of(path, usual, CLASSIC, Progress.IGNORED);
+        Motion calm = Motion.of(path, gentle, PRINTER.with(CLASSIC), Progress.IGNORED), plain = Motion.of(path, usual, PRINTER.with(CLASSIC), Progress.IGNORED);
         assertThat(calm.byType().get(PathType.OUTER_WALL).seconds()).isGreaterThan(plain.byType().get(PathType.OUTER_WALL).seconds() * 1.2);
         assertThat(calm.byType().get(PathType.INFILL)).isEqualTo(plain.byType().get(PathType.INFILL));
     }
@@ -170,7 +174,7 @@ class MotionTest {
     @Test
     void every_second_and_every_bit_of_plastic_is_booked_to_what_it_was_for() {
         Toolpath path = Toolpath.of(Shapes.box(20, 20, 10), recipe(60), Progress.IGNORED);
-        Motion motion = Motion.of(path, recipe(60), CLASSIC, Progress.IGNORED);
+        Motion motion = Motion.of(path, recipe(60), PRINTER.with(CLASSIC), Progress.IGNORED);
         assertThat(motion.byType()).containsOnlyKeys(PathType.OUTER_WALL, PathType.INNER_WALL, PathType.SOLID,
                 PathType.INFILL);
         assertThat(motion.byType().get(PathType.OUTER_WALL).mm3())
@@ -178,18 +182,113 @@ class MotionTest {
         assertThat(motion.seconds()).isGreaterThan(path.lengthMm(PathType.OUTER_WALL) / 36);
     }
 
+    @Test
+    void short_moves_keep_within_the_stop_that_the_board_can_see() {
+        // 16 moves of 0.1 mm at 500 mm/s²: from v² = 2·a·s on, 40 mm/s is never passed.
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 16, 1e9, 1);
+        for (int i = 0; i < 10_000; i++) {
+            queue.move(0.1, 0, 0, 100, 500, 0);
+        }
+        assertThat(seconds(queue)).isGreaterThan(1000 / 40.0).isLessThan(1000 / 37.0);
+    }
+
+    @Test
+    void moves_come_no_faster_than_they_are_sent() {
+        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1000, 200, 1);
+        for (int i = 0; i < 1000; i++) {
+            queue.move(0.1, 0, 0, 100, 50_000, 0);
+        }
+        assertThat(seconds(queue)).isCloseTo(1000 / 200.0, within(0.01));
+    }
+
+    @Test
+    void random_paths_on_a_board_that_sees_little_take_the_time_that_small_steps_add_up_to() {
+        Random chance = new Random(12);
+        for (int round = 0; round < 20; round++) {
+            int moves = 30, lookAhead = 1 + chance.nextInt(6);
+            double[] length = new double[moves], speed = new double[moves], limit = new double[moves + 1];
+            MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(200), lookAhead, 50, 1);
+            for (int i = 0; i < moves; i++) {
+                length[i] = 0.3 + chance.nextDouble() * 3;
+                double wanted = 20 + chance.nextDouble() * 80;
+                speed[i] = Math.min(wanted, length[i] * 50);
+                queue.move(length[i], 0, 0, wanted, 800, 0);
+            }
+            for (int i = 1; i < moves; i++) {
+                double seen = 0;
+                for (int j = i; j < Math.min(moves, i + lookAhead); j++) {
+                    seen += length[j];
+                }
+                limit[i] = Math.min(Math.sqrt(2 * 800 * seen), Math.min(speed[i - 1], speed[i]));
+            }
+            double expected = integrated(length, speed, limit, 800);
+            assertThat(seconds(queue)).isCloseTo(expected, within(expected * 0.005));
+        }
+    }
+
+    @Test
+    void each_axis_keeps_to_its_own_speed_and_acceleration() {
+        Board slowY = Board.USUAL.withSpeeds(2000, 20, 120).withAccelerations(100_000, 200, 100, 3000);
+        // 60 mm along y at 20 mm/s and 200 mm/s²: s / v + v / a; the way along x goes at 100 mm/s and 500 mm/s².
+        assertThat(line(slowY, 0, 60)).isCloseTo(3.1, within(1e-9));
+        assertThat(line(slowY, 60, 0)).isCloseTo(0.8, within(1e-9));
+        // 3–4–5: y has 0.8 of the way, so that the head goes at 25 mm/s and 250 mm/s².
+        assertThat(line(slowY, 36, 48)).isCloseTo(60 / 25.0 + 25 / 250.0, within(1e-9));
+    }
+
+    @Test
+    void the_vertical_axis_and_the_filament_speed_up_and_slow_down() {
+        Planner planner = new Planner(PRINTER.with(CLASSIC));
+        planner.at(0, 0, 0);
+        planner.lineTo(0, 0, 0.2, 0, 10, 500, PathType.TRAVEL);
+        // 0.2 mm at 100 mm/s² never reach 10 mm/s: 2 · √(s / a).
+        assertThat(planner.totalSeconds()).isCloseTo(2 * Math.sqrt(0.2 / 100), within(1e-9));
+        planner.retract();
+        // 1 mm at 40 mm/s and 3000 mm/s²: s / v + v / a.
+        assertThat(planner.retractionS()).isCloseTo(1 / 40.0 + 40 / 3000.0, within(1e-9));
+    }
+
+    @Test
+    void filament_fed_ahead_for_pressure_holds_the_head_back_only_where_the_feeder_is_at_its_limit() {
+        Board feeder = Board.USUAL.withSpeeds(2000, 2000, 5).withAccelerations(100_000, 100_000, 100, 100_000);
+        double plain = laid(feeder), corrected = laid(feeder.withPressure(0.1)), strong = laid(Board.USUAL.withPressure(0.001));
+        assertThat(corrected).isGreaterThan(plain);
+        assertThat(strong).isEqualTo(laid(Board.USUAL));
+    }
+
+    private static double laid(Board board) {
+        Planner planner = new Planner(PRINTER.with(CLASSIC.with(board)));
+        planner.at(0, 0, 0);
+        planner.lineTo(20, 0, 0, 4, 50, 500, PathType.OUTER_WALL);
+        planner.stop();
+        return planner.totalSeconds();
+    }
+
+    private static double line(Board board, double x, double y) {
+        Planner planner = new Planner(PRINTER.with(CLASSIC.with(board)));
+        planner.at(0, 0, 0);
+        planner.lineTo(x, y, 0, 0, 100, 500, PathType.TRAVEL);
+        planner.stop();
+        return planner.totalSeconds();
+    }
+
     private static double printSeconds(double speed, Kinematics kinematics) {
         Recipe unhurried = recipe(speed).with(recipe(speed).pace().withMinimumLayer(0));
         Toolpath path = Toolpath.of(Shapes.cylinder(9, 12, 60), unhurried, Progress.IGNORED);
-        return Motion.of(path, unhurried, kinematics, Progress.IGNORED).seconds();
+        return Motion.of(path, unhurried, PRINTER.with(kinematics), Progress.IGNORED).seconds();
     }
 
     private static Recipe recipe(double speed) {
         return new Recipe(0.2, 0.2, 0.4, 3, 4, 4, 0.15, InfillPattern.LINES, Adhesion.NONE, speed);
     }
 
+    /** Of a board that knows all moves at once. */
+    private static MoveQueue queue(Cornering cornering) {
+        return new MoveQueue(cornering, Integer.MAX_VALUE, 1e9, 1);
+    }
+
     private static MoveQueue corner(Cornering cornering, double turnDeg) {
-        MoveQueue queue = new MoveQueue(cornering, 1);
+        MoveQueue queue = queue(cornering);
         queue.move(100, 0, 0, 50, 500, 0);
         queue.move(100 * Math.cos(Math.toRadians(turnDeg)), 100 * Math.sin(Math.toRadians(turnDeg)), 0, 50, 500, 0);
         return queue;
@@ -229,7 +328,7 @@ class MotionTest {
     }
 
     private static double single(double length, double speed, double acceleration) {
-        MoveQueue queue = new MoveQueue(new Cornering.AtSpeed(8), 1);
+        MoveQueue queue = queue(new Cornering.AtSpeed(8));
         queue.move(length, 0, 0, speed, acceleration, 0);
         return seconds(queue);
     }

@@ -61,6 +61,15 @@ class FeaturesTest {
     }
 
     @Test
+    void what_is_too_thin_for_any_line_is_said() {
+        Mesh fin = Shapes.box(30, 0.12, 4);
+        assertThat(lay(fin, PLAIN).cautions()).containsExactly(
+                "Walls thinner than 0.19 mm cannot be laid and are left out: 100 % of the part.");
+        assertThat(lay(Shapes.together(Shapes.box(20, 20, 4), fin.moved(0, 30, 0)), PLAIN).cautions()).isEmpty();
+        assertThat(lay(Shapes.box(30, 0.2, 4), PLAIN).cautions()).isEmpty();
+    }
+
+    @Test
     void without_thin_lines_a_fin_is_what_fits_of_its_walls() {
         Recipe recipe = PLAIN.with(LineWork.USUAL.withThinLines(false));
         assertThat(lay(Shapes.box(30, 0.25, 1), recipe).lengthMm(PathType.THIN_LINE)).isZero();

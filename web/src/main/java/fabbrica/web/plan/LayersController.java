@@ -118,7 +118,7 @@ class LayersController {
     }
 
     /**
-     * One layer, little-endian: for each path the type, whether it is drawn back (both int32), width, speed and flow, the
+     * One layer, little-endian: for each path, or stretch of one that is about equally wide, the type, whether it is drawn back (both int32), width, speed and flow, the
      * number of points (int32) and x, y of each; other numbers are float32.
      */
     @GetMapping("/layers/{number}")
@@ -127,13 +127,17 @@ class LayersController {
         Lines.Drawn drawn = drawn(place, values);
         Layer layer = drawn.toolpath().layers().get(number);
         double[] speeds = drawn.speeds().get(number);
-        ByteBuffer bytes = ByteBuffer.allocate(24 * layer.pathCount() + 8 * layer.pointCount()).order(ByteOrder.LITTLE_ENDIAN);
+        ByteBuffer bytes = ByteBuffer.allocate(24 * layer.pathCount() + 40 * layer.pointCount()).order(ByteOrder.LITTLE_ENDIAN);
         for (int path = 0; path < layer.pathCount(); path++) {
-            bytes.putInt(layer.type(path).ordinal()).putInt(layer.retracted(path) ? 1 : 0)
-                    .putFloat((float) layer.widthMm(path)).putFloat((float) speeds[path])
-                    .putFloat((float) (speeds[path] * layer.lineAreaMm2(path))).putInt(layer.end(path) - layer.start(path));
-            for (int i = layer.start(path); i < layer.end(path); i++) {
-                bytes.putFloat((float) layer.x(i)).putFloat((float) layer.y(i));
+            for (int from = layer.start(path), to; from < layer.end(path) - 1; from = to) {
+                to = layer.evenUntil(path, from);
+                double area = layer.lineAreaMm2(path, to);
+                bytes.putInt(layer.type(path).ordinal()).putInt(layer.retracted(path) ? 1 : 0)
+                        .putFloat((float) layer.widthMm(path, to)).putFloat((float) speeds[path])
+                        .putFloat((float) (speeds[path] * area)).putInt(to + 1 - from);
+                for (int i = from; i <= to; i++) {
+                    bytes.putFloat((float) layer.x(i)).putFloat((float) layer.y(i));
+                }
             }
         }
         send(bytes, response);

@@ -129,7 +129,7 @@ class Lines {
         Recipe recipe = request.lay().recipe();
         Toolpath toolpath = estimator.toolpath(request.lay(), progress);
         Kinematics kinematics = request.printer().kinematics();
-        Motion motion = Motion.of(toolpath, recipe, kinematics, progress);
+        Motion motion = Motion.of(toolpath, recipe, request.printer(), progress);
         List<double[]> speeds = new ArrayList<>();
         for (int i = 0; i < toolpath.layers().size(); i++) {
             Layer layer = toolpath.layers().get(i);

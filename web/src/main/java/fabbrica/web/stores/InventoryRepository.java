@@ -2,6 +2,7 @@ package fabbrica.web.stores;
 
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
@@ -18,6 +19,7 @@ import java.util.Currency;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.ObjectMapper;
@@ -115,8 +117,8 @@ class InventoryRepository {
                 insert into printer (id, name, nozzle_id, width_mm, depth_mm, height_mm, max_speed, acceleration,
                     corner_speed, z_speed, max_flow, retraction_mm, retraction_speed, bed_c_per_s, nozzle_c_per_s,
                     homing_s, levelling_s, flow_s, purge_s, purge_mm3, picture_s, end_s, filament_mm, enclosed, max_nozzle_c, max_bed_c,
-                    narrowest_gap_mm, longest_bridge_mm, raft_always, out_of_order, own_start, own_end)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    narrowest_gap_mm, longest_bridge_mm, raft_always, out_of_order, own_start, own_end, change_s, board)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 on conflict (id) do update set name = excluded.name, nozzle_id = excluded.nozzle_id,
                     width_mm = excluded.width_mm, depth_mm = excluded.depth_mm, height_mm = excluded.height_mm,
                     max_speed = excluded.max_speed, acceleration = excluded.acceleration,
@@ -130,7 +132,7 @@ class InventoryRepository {
                     max_bed_c = excluded.max_bed_c, narrowest_gap_mm = excluded.narrowest_gap_mm,
                     longest_bridge_mm = excluded.longest_bridge_mm, raft_always = excluded.raft_always,
                     out_of_order = excluded.out_of_order, own_start = excluded.own_start,
-                    own_end = excluded.own_end""")
+                    own_end = excluded.own_end, change_s = excluded.change_s, board = excluded.board""")
                 .params(printer.id(), printer.name(), stock.nozzleId(), printer.bed().widthMm(),
                         printer.bed().depthMm(), printer.bed().heightMm(), k.maxSpeedMmS(), k.accelerationMmS2(),
                         k.cornerSpeedMmS(), k.zSpeedMmS(), k.maxFlowMm3S(), k.retractionMm(), k.retractionSpeedMmS(),
@@ -138,7 +140,7 @@ class InventoryRepository {
                         p.purgeMm3(), p.pictureS(), p.endS(),
                         printer.filamentMm(), printer.enclosed(), printer.maxNozzleC(), printer.maxBedC(),
                         stock.narrowestGapMm(), stock.longestBridgeMm(), stock.raftAlways(), stock.outOfOrder(),
-                        printer.ownWay().start(), printer.ownWay().end()).update();
+                        printer.ownWay().start(), printer.ownWay().end(), p.changeS(), board(k.board())).update();
         jdbc.sql("delete from printer_material where printer_id = ?").params(printer.id()).update();
         for (String material : printer.materialIds()) {
             jdbc.sql("insert into printer_material (printer_id, material_id) values (?, ?)")
@@ -200,13 +202,13 @@ class InventoryRepository {
         return new StockPrinter(new Printer(id, row.getString("name"),
                 new Bed(row.getDouble("width_mm"), row.getDouble("depth_mm"), row.getDouble("height_mm"), keepOut),
                 nozzle(row),
-                new Kinematics(row.getDouble("max_speed"), row.getDouble("acceleration"),
+                PrinterFields.kinematics(new double[] {row.getDouble("max_speed"), row.getDouble("acceleration"),
                         row.getDouble("corner_speed"), row.getDouble("z_speed"), row.getDouble("max_flow"),
-                        row.getDouble("retraction_mm"), row.getDouble("retraction_speed")),
+                        row.getDouble("retraction_mm"), row.getDouble("retraction_speed")}, board(row.getString("board"))),
                 new Preparation(row.getDouble("bed_c_per_s"), row.getDouble("nozzle_c_per_s"),
                         row.getDouble("homing_s"), row.getDouble("levelling_s"), row.getDouble("flow_s"),
                         row.getDouble("purge_s"), row.getDouble("purge_mm3"), row.getDouble("picture_s"),
-                        row.getDouble("end_s")),
+                        row.getDouble("end_s"), row.getDouble("change_s")),
                 row.getDouble("filament_mm"), row.getBoolean("enclosed"), row.getInt("max_nozzle_c"),
                 row.getInt("max_bed_c"), new HashSet<>(materials), new OwnWay(row.getString("own_start"), row.getString("own_end"))),
                 row.getLong("nozzle_id"),
@@ -220,6 +222,16 @@ class InventoryRepository {
                 row.getString("colour"), row.getDouble("remaining_g"), row.getDouble("price_per_kg"),
                 Currency.getInstance(row.getString("currency"))), row.getDouble("initial_g"),
                 opened == null ? null : LocalDate.parse(opened), row.getBoolean("retired"));
+    }
+
+    /** The values of the board's fields in their order, parted by spaces. */
+    private static String board(Board board) {
+        return PrinterFields.BOARD.stream().map(field -> Double.toString(field.value().applyAsDouble(board)))
+                .collect(Collectors.joining(" "));
+    }
+
+    private static double[] board(String values) {
+        return Arrays.stream(values.split(" ")).mapToDouble(Double::parseDouble).toArray();
     }
 
     private static List<String> parts(String joined, String separator) {

@@ -5,11 +5,9 @@ import fabbrica.core.estimate.Tariff;
 import fabbrica.core.gcode.OwnWayCheck;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.recipe.BuiltIn;
-import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.OwnWay;
-import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.platform.FormValues;
@@ -220,6 +218,7 @@ class StoresController {
         page.addAttribute("nozzles", inventory.nozzles());
         page.addAttribute("materials", inventory.materials());
         page.addAttribute("kinematics", PrinterFields.KINEMATICS);
+        page.addAttribute("board", PrinterFields.BOARD);
         page.addAttribute("preparation", PrinterFields.PREPARATION);
         return form("printer", id, values, problems, page);
     }
@@ -247,14 +246,9 @@ class StoresController {
         double height = form.number("height", "Print height");
         List<Bed.Zone> keepOut = zones(form);
         int nozzleId = form.count("nozzleId", "Nozzle");
-        double[] k = new double[PrinterFields.KINEMATICS.size()];
-        double[] p = new double[PrinterFields.PREPARATION.size()];
-        for (int i = 0; i < k.length; i++) {
-            k[i] = form.number(PrinterFields.KINEMATICS.get(i).name(), PrinterFields.KINEMATICS.get(i).label());
-        }
-        for (int i = 0; i < p.length; i++) {
-            p[i] = form.number(PrinterFields.PREPARATION.get(i).name(), PrinterFields.PREPARATION.get(i).label());
-        }
+        double[] k = numbers(form, PrinterFields.KINEMATICS);
+        double[] b = numbers(form, PrinterFields.BOARD);
+        double[] p = numbers(form, PrinterFields.PREPARATION);
         double filament = form.number("filamentMm", "Filament diameter");
         int maxNozzle = form.count("maxNozzleC", "Hottest nozzle");
         int maxBed = form.count("maxBedC", "Hottest bed");
@@ -267,13 +261,16 @@ class StoresController {
         form.made(() -> new PrintLimits(0.4, 0.2, gap, bridge));
         OwnWay ownWay = new OwnWay(form.text("ownStart"), form.text("ownEnd"));
         Optional<StockPrinter> stock = form.made(() -> new StockPrinter(new Printer(key, name, new Bed(width, depth, height, keepOut),
-                nozzle.orElseThrow().nozzle(), new Kinematics(k[0], k[1], k[2], k[3], k[4], k[5], k[6]),
-                new Preparation(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8]), filament, form.flag("enclosed"), maxNozzle,
-                maxBed, new HashSet<>(form.all("materialId")), ownWay), nozzleId, gap, bridge, form.flag("raftAlways"),
+                nozzle.orElseThrow().nozzle(), PrinterFields.kinematics(k, b), PrinterFields.preparation(p), filament,
+                form.flag("enclosed"), maxNozzle, maxBed, new HashSet<>(form.all("materialId")), ownWay), nozzleId, gap, bridge, form.flag("raftAlways"),
                 form.flag("outOfOrder")));
         stock.ifPresent(made -> Stream.of(ownWay.start(), ownWay.end())
                 .forEach(text -> OwnWayCheck.of(text, made.printer()).forEach(form::problem)));
         return form.fine() ? stock : Optional.empty();
+    }
+
+    private static double[] numbers(FormValues form, List<? extends PrinterFields.Field<?>> fields) {
+        return fields.stream().mapToDouble(field -> form.number(field.name(), field.label())).toArray();
     }
 
     /** One zone a line: left, front, right and back in millimetres. */
@@ -316,6 +313,8 @@ class StoresController {
                 + plain(zone.minY()) + " " + plain(zone.maxX()) + " " + plain(zone.maxY())).toList()));
         PrinterFields.KINEMATICS.forEach(field -> values.set(field.name(),
                 plain(field.value().applyAsDouble(printer.kinematics()))));
+        PrinterFields.BOARD.forEach(field -> values.set(field.name(),
+                plain(field.value().applyAsDouble(printer.kinematics().board()))));
         PrinterFields.PREPARATION.forEach(field -> values.set(field.name(),
                 plain(field.value().applyAsDouble(printer.preparation()))));
         flag(values, "enclosed", printer.enclosed());
