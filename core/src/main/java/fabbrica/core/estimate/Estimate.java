@@ -1,5 +1,6 @@
 package fabbrica.core.estimate;
 
+import fabbrica.core.gcode.Cautions;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.motion.Motion;
@@ -26,10 +27,11 @@ import java.util.Map;
  * @param purgedG        of the grams, what is purged before the print and at changes
  * @param changes        where the filament is changed
  * @param cautions       sentences for what could not be laid, or is not known for sure
+ * @param atLeast        whether it may take longer than worked out, for reasons in the cautions
  */
 public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> byPath, double filamentMm3,
                        double filamentMm, double grams, double purgedG, int layers, List<Change> changes,
-                       List<String> cautions) {
+                       List<String> cautions, boolean atLeast) {
 
     /** Until runs have taught better: most prints take this much less or more (common practice, no source). */
     private static final double EARLIEST = 0.95;
@@ -80,7 +82,7 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         double purged = preparation.purgeMm3() * (recipe.lines().towerMm3() > 0 ? 1 : 1 + changes);
         double mm3 = motion.mm3() + purged;
         return new Estimate(seconds, byPath, mm3, mm3 / printer.filamentAreaMm2(), material.grams(mm3),
-                material.grams(purged), toolpath.layers().size(), toolpath.changes(), toolpath.cautions());
+                material.grams(purged), toolpath.layers().size(), toolpath.changes(), toolpath.cautions(), false);
     }
 
     /** What a file of G-code takes on the printer it was replayed on. */
@@ -108,7 +110,8 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         seconds.put(Phase.RETRACTION, replay.motion().retractionS());
         seconds.values().removeIf(s -> s <= 0);
         double mm = replay.totalFilamentMm(), mm3 = mm * printer.filamentAreaMm2();
-        return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(), List.of(), List.of());
+        return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(), List.of(),
+                replay.cautions().stream().map(Cautions.Caution::sentence).toList(), replay.atLeast());
     }
 
     public double totalSeconds() {

@@ -1,9 +1,10 @@
 package fabbrica.core.gcode;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 
 /**
- * One line of G-code: a command such as {@code G1}, its words such as {@code X10.5}, and the comment. The reader fills one
+ * One line of G-code, or one command of a line that has several: a command such as {@code G1}, its words such as {@code X10.5}, and the comment. The reader fills one
  * object anew for each line.
  */
 public final class GcodeLine {
@@ -12,6 +13,7 @@ public final class GcodeLine {
     int words;
     char letter;
     int code;
+    int minor;
     long number;
     String fault;
     byte[] buffer;
@@ -32,6 +34,28 @@ public final class GcodeLine {
 
     public int code() {
         return code;
+    }
+
+    /** The digit after the point of a code such as {@code G90.1}; 0 for others. */
+    public int minor() {
+        return minor;
+    }
+
+    /** One that stays as it is when the reader goes on. */
+    GcodeLine kept() {
+        GcodeLine kept = new GcodeLine();
+        System.arraycopy(values, 0, kept.values, 0, values.length);
+        kept.words = words;
+        kept.letter = letter;
+        kept.code = code;
+        kept.minor = minor;
+        kept.number = number;
+        kept.fault = fault;
+        kept.buffer = Arrays.copyOfRange(buffer, textStart, textEnd);
+        kept.textEnd = textEnd - textStart;
+        kept.commentStart = Math.max(0, commentStart - textStart);
+        kept.commentEnd = Math.max(0, commentEnd - textStart);
+        return kept;
     }
 
     public boolean is(char ofLetter, int ofCode) {

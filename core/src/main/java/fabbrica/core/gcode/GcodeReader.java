@@ -14,7 +14,8 @@ import java.util.function.Consumer;
 /**
  * Reads the open RepRap flavour of ISO 6983 / RS-274 line by line from a stream, without ever holding more than a few
  * buffers of it: words in any order and case, with or without spaces, line numbers, checksums, comments after a semicolon
- * or in brackets. A line that makes no sense is handed on with its fault; reading goes on.
+ * or in brackets. Several commands on one line come one after another, each with the words behind it; a byte order mark is
+ * passed over. A line that makes no sense is handed on with its fault; reading goes on.
  */
 public final class GcodeReader {
 
@@ -22,6 +23,8 @@ public final class GcodeReader {
     private static final long ONES = 0x0101010101010101L;
     private static final long TOPS = ONES << 7;
     private static final long NEWLINES = ONES * '\n';
+    /** The byte order mark of UTF-8. */
+    private static final byte[] MARK = {(byte) 0xEF, (byte) 0xBB, (byte) 0xBF};
     private static final int LONGEST_LINE = 1 << 22;
     private static final int BATCHES = 3;
     private static final double[] TENTHS = new double[19];
@@ -44,8 +47,9 @@ public final class GcodeReader {
     private static final class Batch {
 
         private static final int MOST_LINES = 1 << 9;
+        private static final int MOST_COMMANDS = 64;
 
-        private final GcodeLine[] lines = new GcodeLine[MOST_LINES];
+        private final GcodeLine[] lines = new GcodeLine[MOST_LINES + MOST_COMMANDS];
         private byte[] bytes = new byte[1 << 14];
         private int count;
         private boolean last;
@@ -171,18 +175,10 @@ public final class GcodeReader {
 
     private void parse(Batch batch, int from, int to) {
         byte[] bytes = batch.bytes;
-        line = batch.lines[batch.count++];
-        line.number = ++number;
-        line.letter = 0;
-        line.code = -1;
-        line.words = 0;
-        line.fault = null;
-        line.buffer = bytes;
-        line.commentStart = 0;
-        line.commentEnd = 0;
-        line.textStart = from;
-        line.textEnd = to > from && bytes[to - 1] == '\r' ? to - 1 : to;
-        int at = from;
+        number++;
+        int at = number == 1 && startsWithMark(bytes, from, to) ? from + MARK.length : from;
+        begin(batch, at, to > at && bytes[to - 1] == '\r' ? to - 1 : to);
+        int first = batch.count;
         while (at < line.textEnd) {
             byte c = bytes[at];
             if (c == ' ' || c == '\t' || c == '%') {
@@ -200,12 +196,39 @@ public final class GcodeReader {
             } else if (c == '*') {
                 at = skipTo(bytes, at, ';');
             } else {
+                int upper = bytes[at] & 0xDF;
+                if ((upper == 'G' || upper == 'M') && line.letter != 0) {
+                    if (batch.count - first >= Batch.MOST_COMMANDS - 1) {
+                        line.fault = "more than %d commands".formatted(Batch.MOST_COMMANDS);
+                        return;
+                    }
+                    begin(batch, line.textStart, line.textEnd);
+                }
                 at = word(bytes, at);
                 if (at < 0) {
                     return;
                 }
             }
         }
+    }
+
+    private static boolean startsWithMark(byte[] bytes, int from, int to) {
+        return to - from >= MARK.length && Arrays.equals(bytes, from, from + MARK.length, MARK, 0, MARK.length);
+    }
+
+    private void begin(Batch batch, int textStart, int textEnd) {
+        line = batch.lines[batch.count++];
+        line.number = number;
+        line.letter = 0;
+        line.code = -1;
+        line.minor = 0;
+        line.words = 0;
+        line.fault = null;
+        line.buffer = batch.bytes;
+        line.commentStart = 0;
+        line.commentEnd = 0;
+        line.textStart = textStart;
+        line.textEnd = textEnd;
     }
 
     /** @return where the word ends, or −1 when the rest of the line is not to be read */
@@ -249,6 +272,7 @@ public final class GcodeReader {
         if (command) {
             line.letter = (char) upper;
             line.code = (int) value;
+            line.minor = decimals > 0 ? (int) (digits / (long) TENTHS[decimals - 1] % 10) : 0;
             if (upper == 'M' && Arrays.binarySearch(TEXT_CODES, line.code) >= 0) {
                 return -1;
             }

@@ -4,10 +4,12 @@ import fabbrica.core.gcode.Replay.LayerRead;
 import fabbrica.core.gcode.Replay.Wait;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.motion.Planner;
+import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.Cornering;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.toolpath.PathType;
+import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.LinkedHashMap;
@@ -50,7 +52,10 @@ final class Interpreter {
     private boolean pictureDone;
     private double unit = 1;
     private boolean relative;
-    private boolean relativeE;
+    private final AmountMode amounts = new AmountMode();
+    private final Cautions cautions = new Cautions();
+    private Plane plane = Plane.XY;
+    private boolean absoluteCentres;
     /** Where the head is in machine coordinates, and what G92 added to those in the file. */
     private double x;
     private double y;
@@ -63,6 +68,7 @@ final class Interpreter {
     private double speedFactor = 1;
     private double flowFactor = 1;
     private double acceleration;
+    private double travelAcceleration;
     private int tool;
     private PathType type = PathType.OTHER;
     private double layerZ = Double.NaN;
@@ -74,6 +80,7 @@ final class Interpreter {
     private long onKeepOut;
     private long backwards;
     private long faultCount;
+    private long firstPassedOver;
     private double fastestFlow;
     private double laid;
 
@@ -102,6 +109,10 @@ final class Interpreter {
             return Math.max(0, target - at(now)) / perSecond;
         }
 
+        boolean hasBeenAbove(double celsius) {
+            return hottest > celsius;
+        }
+
         private double at(double now) {
             return target <= reached ? Math.max(target, Preparation.ROOM_C)
                     : Math.min(target, reached + (now - since) * perSecond);
@@ -114,22 +125,50 @@ final class Interpreter {
         this.sketch = sketch;
         this.planner = new Planner(printer);
         this.acceleration = printer.kinematics().accelerationMmS2();
+        this.travelAcceleration = acceleration;
         this.bed = new Heater(printer.preparation().bedCPerS());
         this.nozzle = new Heater(printer.preparation().nozzleCPerS());
         planner.at(0, 0, 0);
     }
 
     Replay replay() {
+        if (amounts.asks()) {
+            goOn();
+        }
         planner.stop();
+        if (!unknown.isEmpty() || faultCount > 0) {
+            cautions.add(firstPassedOver, "commands that are not known or make no sense were passed over", true);
+        }
         Bounds printed = box[0] > box[3] ? null : new Bounds(box[0], box[1], box[2], box[3], box[4], box[5]);
         return new Replay(waits, planner, filament, printed, List.copyOf(layers), nozzle.hottest, bed.hottest,
-                fastestFlow, beforeHoming, cold, onKeepOut, backwards, laid, unknown, List.copyOf(faults), faultCount, hints,
-                pictureDone ? picture.toString() : "");
+                fastestFlow, beforeHoming, cold, onKeepOut, backwards, laid, unknown, List.copyOf(faults), faultCount, cautions.all(), hints, pictureDone ? picture.toString() : "");
     }
 
     void accept(GcodeLine line) {
+        if (amounts.asks()) {
+            if (amounts.holds(line)) {
+                goOn();
+            }
+            return;
+        }
+        carryOut(line);
+    }
+
+    /** With the lines that were held back; one of them may ask again. */
+    private void goOn() {
+        List<GcodeLine> lines = amounts.decide();
+        if (amounts.matters()) {
+            cautions.add(amounts.askedAt(), "machines differ in whether G90 and G91 speak for the filament after M82 or M83; its "
+                    + "amounts are taken as the file makes sense, %s".formatted(amounts.isRelative() ? "step by step"
+                    : "from the last zero"), false);
+        }
+        lines.forEach(this::accept);
+    }
+
+    private void carryOut(GcodeLine line) {
         if (line.fault() != null) {
             faultCount++;
+            passedOver(line);
             if (faults.size() < MOST_FAULTS) {
                 String text = line.text();
                 faults.add("line %d, %s: %s".formatted(line.number(), line.fault(),
@@ -140,7 +179,7 @@ final class Interpreter {
         } else if (line.letter() == 'M') {
             m(line);
         } else if (line.letter() == 'T') {
-            tool = line.code();
+            change(line.code());
         } else if (line.words != 0) {
             move(line);
         }
@@ -149,50 +188,79 @@ final class Interpreter {
         }
     }
 
+    private void change(int to) {
+        if (to != tool && laid > 0) {
+            waitFor(Wait.CHANGE, printer.preparation().changeS());
+        }
+        tool = to;
+    }
+
     private void g(GcodeLine line) {
-        switch (line.code()) {
+        switch (line.minor() == 0 ? line.code() : -line.code()) {
             case 0, 1 -> move(line);
             case 2, 3 -> arc(line, line.code() == 2);
             case 4 -> waitFor(Wait.DWELL, line.has('P') ? line.value('P', 0) / 1000 : line.value('S', 0));
-            case 10 -> firmwareRetract(-1);
+            case 10 -> {
+                if (line.has('P') || line.has('L')) {
+                    setTool(line);
+                } else {
+                    firmwareRetract(-1);
+                }
+            }
             case 11 -> firmwareRetract(1);
+            case 17 -> plane = Plane.XY;
+            case 18 -> plane = Plane.ZX;
+            case 19 -> plane = Plane.YZ;
             case 20 -> unit = INCH_MM;
             case 21 -> unit = 1;
             case 28 -> home(line);
             case 29 -> waitFor(Wait.LEVEL, printer.preparation().levellingS() + printer.preparation().flowS());
-            case 90 -> {
-                relative = false;
-                relativeE = false;
+            case 80 -> {
             }
-            case 91 -> {
-                relative = true;
-                relativeE = true;
-            }
+            case 90, 91 -> axes(line);
+            case -90 -> absoluteCentres = true;
+            case -91 -> absoluteCentres = false;
             case 92 -> setPosition(line);
-            case 17, 18, 19, 80 -> {
-            }
             default -> unknown(line);
+        }
+    }
+
+    private void axes(GcodeLine line) {
+        relative = line.code() == 91;
+        amounts.axes(relative, e, line.number());
+        if (line.has('X') || line.has('Y') || line.has('Z')) {
+            move(line);
+        }
+    }
+
+    /** Of the tool in use only: its nozzle is set to the active temperature. */
+    private void setTool(GcodeLine line) {
+        if (line.has('S') && line.value('P', tool) == tool) {
+            nozzle.set(line.value('S', 0), now());
         }
     }
 
     private void m(GcodeLine line) {
         switch (line.code()) {
-            case 82 -> relativeE = false;
-            case 83 -> relativeE = true;
+            case 0, 1 -> cautions.add(line.number(), "the printer waits for somebody", true);
+            case 82 -> amounts.say(false);
+            case 83 -> amounts.say(true);
             case 104 -> nozzle.set(line.value('S', line.value('R', 0)), now());
             case 109 -> heat(nozzle, Wait.HEAT_NOZZLE, line);
             case 140 -> bed.set(line.value('S', line.value('R', 0)), now());
             case 190 -> heat(bed, Wait.HEAT_BED, line);
-            case 204 -> acceleration = Math.clamp(line.value('P', line.value('S', acceleration)), 1,
-                    printer.kinematics().accelerationMmS2());
+            case 201 -> limitAccelerations(line);
+            case 203 -> limitSpeeds(line);
+            case 204 -> accelerations(line);
             case 205 -> corner(line);
-            case 220 -> speedFactor = line.value('S', 100) / 100;
-            case 221 -> flowFactor = line.value('S', 100) / 100;
+            case 220 -> speedFactor = factor(line, "speed", speedFactor);
+            case 221 -> flowFactor = line.value('S', 100) == 0 ? 0 : factor(line, "flow", flowFactor);
+            case 226 -> cautions.add(line.number(), "the printer waits for a signal", true);
             case 240 -> waitFor(Wait.PICTURE, printer.preparation().pictureS());
             case 600 -> waitFor(Wait.CHANGE, printer.preparation().changeS());
-            case 0, 1, 2, 17, 18, 20, 21, 23, 24, 25, 27, 28, 29, 30, 31, 73, 84, 85, 92, 105, 106, 107, 108, 110, 111,
-                 112, 114, 115, 117, 118, 119, 120, 121, 141, 155, 191, 200, 201, 202, 203, 206, 207, 208, 209, 211,
-                 218, 226, 300, 301, 302, 304, 350, 400, 401, 402, 413, 420, 500, 501, 502, 503, 569, 572, 593,
+            case 2, 17, 18, 20, 21, 23, 24, 25, 27, 28, 29, 30, 31, 73, 84, 85, 92, 105, 106, 107, 108, 110, 111,
+                 112, 114, 115, 117, 118, 119, 120, 121, 141, 155, 191, 200, 202, 206, 207, 208, 209, 211,
+                 218, 300, 301, 302, 304, 350, 400, 401, 402, 413, 420, 500, 501, 502, 503, 569, 572, 593,
                  851, 862, 900, 906, 907, 913, 914 -> {
             }
             default -> unknown(line);
@@ -200,7 +268,55 @@ final class Interpreter {
     }
 
     private void unknown(GcodeLine line) {
-        unknown.merge("" + line.letter() + line.code(), 1, Integer::sum);
+        passedOver(line);
+        unknown.merge("" + line.letter() + line.code() + (line.minor() == 0 ? "" : "." + line.minor()), 1, Integer::sum);
+    }
+
+    private void passedOver(GcodeLine line) {
+        firstPassedOver = firstPassedOver == 0 ? line.number() : firstPassedOver;
+    }
+
+    /** A factor in per cent; one that would stop everything is not taken. */
+    private double factor(GcodeLine line, String of, double before) {
+        double factor = line.value('S', 100) / 100;
+        if (factor > 0) {
+            return factor;
+        }
+        cautions.add(line.number(), "a %s of %s %% would never end; the one before was kept".formatted(of,
+                Spoken.number(100 * factor, 0)), true);
+        return before;
+    }
+
+    /** What the file sets is kept to where it is below what the printer can. */
+    private void limitAccelerations(GcodeLine line) {
+        planner.stop();
+        Board board = planner.board();
+        planner.limits(board.withAccelerations(lower(line, 'X', board.xAccelerationMmS2(), 10),
+                lower(line, 'Y', board.yAccelerationMmS2(), 10), lower(line, 'Z', board.zAccelerationMmS2(), 5),
+                lower(line, 'E', board.filamentAccelerationMmS2(), 10)), planner.zSpeedMmS());
+        planner.filamentAcceleration(planner.board().filamentAccelerationMmS2());
+    }
+
+    private void limitSpeeds(GcodeLine line) {
+        planner.stop();
+        Board board = planner.board();
+        planner.limits(board.withSpeeds(lower(line, 'X', board.xSpeedMmS(), 1), lower(line, 'Y', board.ySpeedMmS(), 1),
+                lower(line, 'E', board.filamentSpeedMmS(), 1)), lower(line, 'Z', planner.zSpeedMmS(), 0.1));
+    }
+
+    private double lower(GcodeLine line, char axis, double limit, double least) {
+        return Math.clamp(line.value(axis, limit / unit) * unit, least, limit);
+    }
+
+    /** S for all, P while laying, T while not, R for filament alone. */
+    private void accelerations(GcodeLine line) {
+        double most = printer.kinematics().accelerationMmS2();
+        acceleration = Math.clamp(line.value('P', line.value('S', acceleration)), 1, most);
+        travelAcceleration = Math.clamp(line.value('T', line.value('S', travelAcceleration)), 1, most);
+        if (line.has('R')) {
+            planner.stop();
+            planner.filamentAcceleration(Math.clamp(line.value('R', 1), 1, planner.board().filamentAccelerationMmS2()));
+        }
     }
 
     private void corner(GcodeLine line) {
@@ -209,6 +325,14 @@ final class Interpreter {
             planner.corners(new Cornering.Deviation(Math.clamp(line.value('J', 0), 0.001, 1)));
         } else if (line.has('X') && line.value('X', 0) > 0) {
             planner.corners(new Cornering.Jerk(Math.clamp(line.value('X', 0), 0.1, 200)));
+        }
+        if (line.has('B') && line.value('B', 0) > 0) {
+            Board board = planner.board();
+            planner.limits(board.withLookAhead(board.lookAheadMoves(),
+                    Math.clamp(1e6 / line.value('B', 0), 10, board.movesPerS())), planner.zSpeedMmS());
+        }
+        if (line.has('S') || line.has('T')) {
+            cautions.add(line.number(), "least speeds are not taken into account", false);
         }
     }
 
@@ -219,6 +343,9 @@ final class Interpreter {
 
     private void heat(Heater heater, Wait wait, GcodeLine line) {
         double now = now();
+        if (line.has('R') && heater.hasBeenAbove(line.value('R', 0))) {
+            cautions.add(line.number(), "the printer waits until it has cooled down", true);
+        }
         heater.set(line.value('S', line.value('R', heater.target)), now);
         waitFor(wait, heater.wait(now));
     }
@@ -273,48 +400,95 @@ final class Interpreter {
         if (!line.has('E')) {
             return 0;
         }
-        double value = line.value('E', 0) * unit, step = relativeE ? value : value - e;
-        e = relativeE ? e : value;
+        double value = line.value('E', 0) * unit, step = amounts.isRelative() ? value : value - e;
+        e += step;
         return step * flowFactor;
     }
 
-    private void move(GcodeLine line) {
-        if (line.has('F')) {
-            speed = Math.max(0.01, line.value('F', 0) * unit / 60);
+    private void speed(GcodeLine line) {
+        double asked = line.value('F', 0) * unit / 60;
+        if (line.has('F') && asked > 0) {
+            speed = asked;
+        } else if (line.has('F')) {
+            cautions.add(line.number(), "a speed of %s asks for no movement; the one before was kept".formatted(
+                    Spoken.number(line.value('F', 0), 0)), true);
         }
+    }
+
+    private void move(GcodeLine line) {
+        speed(line);
         double toX = target(line, 'X', x, shiftX), toY = target(line, 'Y', y, shiftY), toZ = target(line, 'Z', z, shiftZ);
         step(toX, toY, toZ, filamentStep(line), line.number());
     }
 
+    /** In which arcs turn: from the first axis to the second against the clock, with the offsets of the centre; the third goes straight. */
+    private enum Plane {
+        XY(0, 1, 2, 'I', 'J'), ZX(2, 0, 1, 'K', 'I'), YZ(1, 2, 0, 'J', 'K');
+
+        private final int first;
+        private final int second;
+        private final int third;
+        private final char firstOffset;
+        private final char secondOffset;
+
+        Plane(int first, int second, int third, char firstOffset, char secondOffset) {
+            this.first = first;
+            this.second = second;
+            this.third = third;
+            this.firstOffset = firstOffset;
+            this.secondOffset = secondOffset;
+        }
+    }
+
+    /** An arc by its centre or its radius, as RS-274 has it; one that does not exist is gone straight. */
     private void arc(GcodeLine line, boolean clockwise) {
-        if (line.has('F')) {
-            speed = Math.max(0.01, line.value('F', 0) * unit / 60);
-        }
-        double toX = target(line, 'X', x, shiftX), toY = target(line, 'Y', y, shiftY), toZ = target(line, 'Z', z, shiftZ);
-        double filamentMm = filamentStep(line), centreX, centreY;
+        speed(line);
+        double[] from = {x, y, z}, shift = {shiftX, shiftY, shiftZ};
+        double[] to = {target(line, 'X', x, shiftX), target(line, 'Y', y, shiftY), target(line, 'Z', z, shiftZ)};
+        double a = from[plane.first], b = from[plane.second], toA = to[plane.first], toB = to[plane.second];
+        double filamentMm = filamentStep(line), centreA, centreB;
         if (line.has('R')) {
-            double radius = line.value('R', 0) * unit, dx = toX - x, dy = toY - y, chord = Math.hypot(dx, dy);
-            double high = Math.sqrt(Math.max(0, radius * radius - chord * chord / 4)) / Math.max(1e-9, chord);
+            double radius = line.value('R', 0) * unit, chord = Math.hypot(toA - a, toB - b);
+            if (Math.abs(radius) < chord / 2 - CHORD_MM || chord < 1e-9) {
+                straight(line, to, filamentMm, "an arc's radius is too short for its ends, or they are one; it is gone straight");
+                return;
+            }
+            double high = Math.sqrt(Math.max(0, radius * radius - chord * chord / 4)) / chord;
             double side = clockwise == radius > 0 ? -1 : 1;
-            centreX = (x + toX) / 2 - side * high * dy;
-            centreY = (y + toY) / 2 + side * high * dx;
+            centreA = (a + toA) / 2 - side * high * (toB - b);
+            centreB = (b + toB) / 2 + side * high * (toA - a);
+        } else if (!line.has(plane.firstOffset) && !line.has(plane.secondOffset)) {
+            straight(line, to, filamentMm, "an arc has neither centre nor radius; it is gone straight");
+            return;
         } else {
-            centreX = x + line.value('I', 0) * unit;
-            centreY = y + line.value('J', 0) * unit;
+            centreA = centre(line, plane.firstOffset, a, shift[plane.first]);
+            centreB = centre(line, plane.secondOffset, b, shift[plane.second]);
         }
-        double radius = Math.hypot(x - centreX, y - centreY);
-        double from = Math.atan2(y - centreY, x - centreX), to = Math.atan2(toY - centreY, toX - centreX);
-        double sweep = clockwise ? from - to : to - from;
+        double radius = Math.hypot(a - centreA, b - centreB), start = Math.atan2(b - centreB, a - centreA);
+        double end = Math.atan2(toB - centreB, toA - centreA), sweep = clockwise ? start - end : end - start;
         sweep = sweep <= 1e-9 ? sweep + 2 * Math.PI : sweep;
         double widest = 2 * Math.acos(Math.clamp(1 - CHORD_MM / Math.max(CHORD_MM, radius), -1, 1));
         int chords = (int) Math.clamp(Math.ceil(sweep / widest), 1, 10_000);
-        double fromX = x, fromZ = z;
         for (int i = 1; i <= chords; i++) {
-            double part = (double) i / chords, angle = from + (clockwise ? -sweep : sweep) * part;
-            boolean last = i == chords;
-            step(last ? toX : centreX + radius * Math.cos(angle), last ? toY : centreY + radius * Math.sin(angle),
-                    fromZ + (toZ - fromZ) * part, filamentMm / chords, line.number());
+            double part = (double) i / chords, angle = start + (clockwise ? -sweep : sweep) * part;
+            double[] at = to.clone();
+            if (i < chords) {
+                at[plane.first] = centreA + radius * Math.cos(angle);
+                at[plane.second] = centreB + radius * Math.sin(angle);
+                at[plane.third] = from[plane.third] + (to[plane.third] - from[plane.third]) * part;
+            }
+            step(at[0], at[1], at[2], filamentMm / chords, line.number());
         }
+    }
+
+    private void straight(GcodeLine line, double[] to, double filamentMm, String why) {
+        cautions.add(line.number(), why, true);
+        step(to[0], to[1], to[2], filamentMm, line.number());
+    }
+
+    private double centre(GcodeLine line, char word, double from, double shift) {
+        double offset = line.value(word, 0) * unit;
+        return absoluteCentres && line.has(word) ? offset + shift : from + offset;
     }
 
     private void step(double toX, double toY, double toZ, double filamentMm, long lineNumber) {
@@ -334,7 +508,7 @@ final class Interpreter {
         beforeHoming += homed ? 0 : 1;
         double length = Math.sqrt(dx * dx + dy * dy + dz * dz);
         if (dz != 0) {
-            wanted = Math.min(wanted, printer.kinematics().zSpeedMmS() * length / Math.abs(dz));
+            wanted = Math.min(wanted, planner.zSpeedMmS() * length / Math.abs(dz));
         }
         if (across && filamentMm > 0) {
             double mm3 = filamentMm * printer.filamentAreaMm2();
@@ -351,7 +525,7 @@ final class Interpreter {
         } else {
             backwards += across && filamentMm < 0 ? 1 : 0;
             liftedSinceLaid |= dz != 0;
-            planner.lineTo(toX, toY, toZ, 0, wanted, acceleration, PathType.TRAVEL);
+            planner.lineTo(toX, toY, toZ, 0, wanted, travelAcceleration, PathType.TRAVEL);
             sketch(toX, toY, 0, wanted, PathType.TRAVEL);
         }
         x = toX;

@@ -29,13 +29,15 @@ import java.util.SortedMap;
  * @param unknown      codes that nothing is known of, with how often they occur
  * @param faults       lines that make no sense, the first of them with their text
  * @param faultCount   all of them
+ * @param cautions     what could not be taken at its word
  * @param hints        what comments say of themselves as “name = value” or “name: value”
  * @param thumbnail    the first PNG picture in the comments, as Base64; empty without one
  */
 public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer, Double> filamentMm, Bounds printed,
                      List<LayerRead> layers, double hottestNozzle, double hottestBed, double fastestFlow,
                      long beforeHoming, boolean cold, long onKeepOut, long backwards, double laidMm, SortedMap<String, Integer> unknown,
-                     List<String> faults, long faultCount, Map<String, String> hints, String thumbnail) {
+                     List<String> faults, long faultCount, List<Cautions.Caution> cautions,
+                     Map<String, String> hints, String thumbnail) {
 
     /** What a printer waits for. */
     public enum Wait {
@@ -53,6 +55,11 @@ public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer,
         Interpreter interpreter = new Interpreter(printer, null);
         GcodeReader.read(in, interpreter::accept);
         return interpreter.replay();
+    }
+
+    /** Whether the print may take longer than what is worked out, as the cautions say. */
+    public boolean atLeast() {
+        return cautions.stream().anyMatch(Cautions.Caution::atLeast);
     }
 
     public double waitSeconds() {

@@ -63,6 +63,7 @@ public final class SlicedFileFindings {
         judged.judgeHints();
         judged.judgeSpool(material, spool);
         judged.judgeCodes();
+        judged.judgeCautions();
         judged.findings.sort(Comparator.comparing(Finding::severity));
         return List.copyOf(judged.findings);
     }
@@ -198,6 +199,14 @@ public final class SlicedFileFindings {
                             .collect(Collectors.joining(", "))),
                     "They were passed over: what they do and how long it takes is not in the figures.",
                     "Look them up in the manual of the printer it is to run on.");
+        }
+    }
+
+    private void judgeCautions() {
+        for (Cautions.Caution caution : replay.cautions()) {
+            add(Code.READ_WITH_CARE, caution.atLeast() ? CARE : NOTE, caution.count(), caution.sentence(),
+                    "A printer may do something else there than was worked out here.",
+                    caution.atLeast() ? "Allow for more time, or have the file made again." : "Watch the first layers.");
         }
     }
 

@@ -30,7 +30,7 @@ public record Finding(Code code, Severity severity, long count, String message, 
         FLOATING_BODY, UNIT_SUSPECT, TOO_BIG, TOO_SMALL, THIN_WALL, NARROW_GAP, OVERHANG, ISLAND, SMALL_CONTACT,
         TIPS_OVER,
         NOTHING_LAID, OFF_BED, WRONG_TEMPERATURE, WRONG_FILAMENT, WRONG_NOZZLE, WRONG_TOOL, AXES_MIXED, FIRST_MOVE,
-        TOO_MUCH_FLOW, SPOOL_SHORT, UNKNOWN_CODES, MALFORMED, OTHER_PRINTER;
+        TOO_MUCH_FLOW, SPOOL_SHORT, UNKNOWN_CODES, MALFORMED, READ_WITH_CARE, OTHER_PRINTER;
 
         public String code() {
             return name().toLowerCase(Locale.ROOT).replace('_', '-');

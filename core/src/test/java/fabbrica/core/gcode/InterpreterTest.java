@@ -63,7 +63,7 @@ class InterpreterTest {
     void acceleration_can_be_set_but_not_beyond_the_machine() throws IOException {
         // 100 mm at 50 mm/s: s / v + v / a = 2.05 s at 1000 mm/s², 2.1 s at 500.
         assertThat(moveAfter("M204 S500\n")).isCloseTo(2.1, within(1e-9));
-        assertThat(moveAfter("M204 P500\n")).isCloseTo(2.1, within(1e-9));
+        assertThat(moveAfter("M204 T500\n")).isCloseTo(2.1, within(1e-9));
         assertThat(moveAfter("M204 S90000\n")).isCloseTo(2.05, within(1e-9));
     }
 
@@ -180,6 +180,130 @@ class InterpreterTest {
         assertThat(replay.totalSeconds()).isZero();
         assertThat(replay.printed()).isNull();
         assertThat(codes(SlicedFileFindings.of(replay, STANDARD, BuiltIn.PLA, null)).getFirst()).isEqualTo(Code.NOTHING_LAID);
+    }
+
+    @Test
+    void several_commands_on_one_line_are_all_carried_out() throws IOException {
+        Replay replay = replay("G28 M109 S200 M140 S60\nG90 M83\nG1 X10 E1 F600\nG1 X20 E1\n");
+        assertThat(replay.totalFilamentMm()).isEqualTo(2);
+        assertThat(replay.hottestNozzle()).isEqualTo(200);
+        assertThat(replay.hottestBed()).isEqualTo(60);
+        // RS-274: coordinates behind a mode belong to the motion that goes on.
+        assertThat(replay(READY + "G0 X10\nG91 X5\nG1 X5 E1\n").printed().maxX()).isEqualTo(20);
+        assertThat(replay(READY + "G1" + " G90".repeat(100) + " X5\n").faultCount()).isEqualTo(1);
+    }
+
+    @Test
+    void amounts_after_both_m83_and_g90_are_read_as_the_file_makes_sense() throws IOException {
+        StringBuilder steps = new StringBuilder("G28\nM109 S200\nM83\nG90\n");
+        StringBuilder fromZero = new StringBuilder(steps);
+        for (int i = 1; i <= 100; i++) {
+            steps.append("G1 X%d E%.3f F1200\n".formatted(i, i % 3 == 0 ? 0.02 : 0.04));
+            fromZero.append("G1 X%d E%.3f F1200\n".formatted(i, 0.03 * i));
+        }
+        Replay relative = replay(steps.toString()), absolute = replay(fromZero.toString());
+        assertThat(relative.totalFilamentMm()).isCloseTo(33 * 0.02 + 67 * 0.04, within(1e-9));
+        assertThat(absolute.totalFilamentMm()).isCloseTo(3, within(1e-9));
+        assertThat(relative.cautions()).singleElement().satisfies(caution -> assertThat(caution.sentence())
+                .startsWith("Line 4:").contains("step by step").doesNotContain("at least"));
+        assertThat(absolute.cautions()).singleElement().satisfies(caution -> assertThat(caution.sentence())
+                .contains("from the last zero"));
+    }
+
+    @Test
+    void a_hop_in_steps_leaves_amounts_from_zero_alone() throws IOException {
+        // M82, then a lift in steps that draws 2 mm back: 2 mm either way, not all the way to −2.
+        String file = "G28\nM109 S200\nM82\nG1 X10 E40 F1200\nG91\nG1 E-2 F2400\nG1 Z1\nG90\nG1 E40\n";
+        assertThat(replay(file).totalFilamentMm()).isCloseTo(40, within(1e-9));
+        assertThat(replay(file).motion().retractionS()).isLessThan(0.2);
+    }
+
+    @Test
+    void each_change_of_tool_takes_what_the_lab_has_measured() throws IOException {
+        StringBuilder file = new StringBuilder(READY).append("T0\nG1 X1 E0.1 F1200\n");
+        for (int i = 0; i < 200; i++) {
+            file.append("T").append((i + 1) % 2).append("\nG1 X").append(i % 50).append(" E0.1\n");
+        }
+        assertThat(replay(file.toString()).waits()).containsEntry(Wait.CHANGE, 200 * 120.0);
+    }
+
+    @Test
+    void what_would_stop_everything_is_said_and_not_taken() throws IOException {
+        Replay replay = replay(READY + "G1 X50 E1 F1200\nG1 X0 E1 F0\nM220 S0\nG1 X50 E1\nM221 S0\nG1 X0 E1\n");
+        assertThat(replay.motion().totalSeconds()).isLessThan(15);
+        assertThat(replay.totalFilamentMm()).isEqualTo(3);
+        assertThat(replay.atLeast()).isTrue();
+        assertThat(replay.cautions()).extracting(Cautions.Caution::line).containsExactly(6L, 7L);
+        assertThat(codes(SlicedFileFindings.of(replay, STANDARD, BuiltIn.PLA, null))).contains(Code.READ_WITH_CARE);
+    }
+
+    @Test
+    void limits_that_a_file_sets_hold_where_they_are_below_the_machine_s() throws IOException {
+        // 100 mm at 20 mm/s and 1000 mm/s²: s / v + v / a; at 50 mm/s and 200 mm/s² likewise.
+        assertThat(moveAfter("M203 X20\n")).isCloseTo(5.02, within(1e-9));
+        assertThat(moveAfter("M203 X900 Y20\n")).isCloseTo(2.05, within(1e-9));
+        assertThat(moveAfter("M201 X200\n")).isCloseTo(2.25, within(1e-9));
+        // T for what is not laid, P for what is.
+        assertThat(moveAfter("M204 P100 T500\n")).isCloseTo(2.1, within(1e-9));
+        // 1 mm of filament at 40 mm/s and 500 mm/s² never gets there: 2 · √(s / a).
+        assertThat(replay("G28\nM204 R500\nG10\n").motion().retractionS()).isCloseTo(2 * Math.sqrt(1 / 500.0), within(1e-9));
+        // No move is over in less than 20 000 µs.
+        assertThat(replay("G28\nM205 B20000\nG91\n" + "G1 X0.1 F9000\n".repeat(500)).motion().totalSeconds())
+                .isCloseTo(10, within(0.1));
+    }
+
+    @Test
+    void waits_whose_end_cannot_be_known_make_the_time_a_least_one() throws IOException {
+        assertThat(replay(READY + "M140 S90\nM190 S90\nM190 R40\n").atLeast()).isTrue();
+        assertThat(replay(READY + "M190 R60\n").atLeast()).isFalse();
+        assertThat(replay(READY + "M0\n").atLeast()).isTrue();
+        assertThat(replay(READY + "G1 X10 E1\nG7 X3\n").atLeast()).isTrue();
+        assertThat(replay(READY + "G1 X10 E1\n! broken\n").cautions()).singleElement()
+                .satisfies(caution -> assertThat(caution.sentence()).startsWith("Line 6:").contains("at least"));
+        assertThat(replay(READY + "G1 X10 E1\n").atLeast()).isFalse();
+    }
+
+    @Test
+    void a_tool_is_set_up_and_not_drawn_back() throws IOException {
+        Replay replay = replay("G28\nG10 P0 S215 R180\nM83\nG1 X10 E1 F600\n");
+        assertThat(replay.hottestNozzle()).isEqualTo(215);
+        assertThat(replay.motion().retractionS()).isZero();
+    }
+
+    @Test
+    void arcs_turn_in_all_three_planes() throws IOException {
+        // A quarter of 10 mm; RS-274 has the axes of G18 in the order Z, X and of G19 in the order Y, Z.
+        String start = READY + "G1 X100 Y100 Z20 F6000\n";
+        for (String arc : List.of("G17\nG3 X90 Y110 I-10 J0 E1", "G18\nG3 X110 Z10 I0 K-10 E1", "G19\nG3 Y90 Z30 J-10 K0 E1")) {
+            assertThat(replay(start + arc + "\n").laidMm()).as(arc).isCloseTo(5 * Math.PI, within(0.02));
+        }
+        assertThat(replay(start + "G19\nG3 Y90 Z30 J-10 K0 E1\n").printed().maxZ()).isCloseTo(30, within(1e-6));
+    }
+
+    @Test
+    void centres_can_be_given_from_the_origin() throws IOException {
+        String start = READY + "G1 X10 Y0 F6000\n";
+        assertThat(replay(start + "G90.1\nG3 X0 Y10 I0 J0 E1\n").laidMm()).isCloseTo(5 * Math.PI, within(0.02));
+        assertThat(replay(start + "G90.1\nG91.1\nG3 X0 Y10 I-10 J0 E1\n").laidMm()).isCloseTo(5 * Math.PI, within(0.02));
+        // G90.1 is no G90: amounts stay steps.
+        assertThat(replay(start + "G90.1\nG1 X5 E1\nG1 X0 E1\n").totalFilamentMm()).isEqualTo(2);
+    }
+
+    @Test
+    void arcs_that_do_not_exist_are_gone_straight_and_said() throws IOException {
+        for (String arc : List.of("G2 X40 R5 E1", "G2 X40 E1", "G3 X10 Y0 R5 E1")) {
+            Replay replay = replay(READY + "G1 X10 Y0 F6000\n" + arc + "\n");
+            assertThat(replay.atLeast()).as(arc).isTrue();
+            assertThat(replay.cautions().getFirst().line()).isEqualTo(6);
+            assertThat(replay.laidMm()).as(arc).isBetween(0.0, 30.0);
+        }
+    }
+
+    @Test
+    void a_byte_order_mark_is_no_fault() throws IOException {
+        Replay replay = replay("\uFEFF" + READY + "G1 X10 E1\n");
+        assertThat(replay.faultCount()).isZero();
+        assertThat(replay.beforeHoming()).isZero();
     }
 
     private static double moveAfter(String setting) throws IOException {

@@ -9,6 +9,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.core.bed.Bed;
+import fabbrica.core.recipe.Board;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.web.DemoLabTest;
 import java.util.Map;
@@ -71,6 +72,9 @@ class StoresTest {
         assertThat(added.printer().kinematics().maxFlowMm3S()).isEqualTo(11);
         assertThat(added.limits().narrowestGapMm()).isEqualTo(0.4);
         assertThat(added.printer().preparation().flowS()).isEqualTo(90);
+        assertThat(added.printer().preparation().changeS()).isEqualTo(95);
+        assertThat(added.printer().kinematics().board()).isEqualTo(
+                new Board(400, 300, 60, 3000, 1500, 80, 2500, 32, 600, 0.04));
         assertThat(added.raftAlways()).isTrue();
         assertThat(added.printer().materialIds()).containsExactly("pla");
         assertThat(glass.printer().bed().keepOut()).hasSize(1);
@@ -143,7 +147,10 @@ class StoresTest {
                 .param("height", "250").param("filamentMm", "1.75").param("maxNozzleC", "260").param("maxBedC", "100")
                 .param("keepOut", zones).param("maxSpeed", "180").param("acceleration", "1000")
                 .param("cornerSpeed", "8").param("zSpeed", "10").param("maxFlow", "11").param("narrowestGap", "0.4").param("longestBridge", "12").param("raftAlways", "on").param("retractionMm", "1")
-                .param("retractionSpeed", "40").param("bedCPerS", "0.25").param("nozzleCPerS", "2.5")
+                .param("retractionSpeed", "40").param("xSpeed", "400").param("ySpeed", "300").param("filamentSpeed", "60")
+                .param("xAcceleration", "3000").param("yAcceleration", "1500").param("zAcceleration", "80")
+                .param("filamentAcceleration", "2500").param("lookAhead", "32").param("movesPerS", "600")
+                .param("pressureS", "0.04").param("changeS", "95").param("bedCPerS", "0.25").param("nozzleCPerS", "2.5")
                 .param("homingS", "25").param("levellingS", "120").param("purgeS", "20").param("purgeMm3", "60")
                 .param("flowS", "90").param("pictureS", "0").param("endS", "5").param("materialId", "pla");
     }
