@@ -154,7 +154,7 @@ public class CoreBenchmark {
 
     private List<Estimate> rows(int count) {
         Trader trader = new Trader(hundredThousand);
-        return Ways.of(printer, recipe, BuiltIn.PLA, false, List.of(), List.of()).stream().limit(count)
+        return Ways.of(printer, recipe, BuiltIn.PLA, false, true, List.of(), List.of()).stream().limit(count)
                 .map(way -> trader.estimate(way, 0, BuiltIn.PLA, Progress.IGNORED)).toList();
     }
 

@@ -39,8 +39,8 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         Optional<Instant> neededBy = moment(arguments, "needed-by");
         List<Printer> others = BuiltIn.printers().stream()
                 .filter(printer -> !printer.id().equals(print.printer().id())).toList();
-        List<Way> ways = Ways.of(print.printer(), print.recipe(), print.material(), false, List.of(), others);
         Trader trader = new Trader(mesh);
+        List<Way> ways = Ways.of(print.printer(), print.recipe(), print.material(), false, trader.turns(), List.of(), others);
         List<Row> rows = new ArrayList<>();
         for (Way way : ways) {
             Mesh part = trader.part(way);

@@ -4,15 +4,18 @@ import fabbrica.core.gcode.Cautions;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.motion.Motion;
+import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.toolpath.Toolpath.Change;
 import java.util.Collections;
+import java.util.DoubleSummaryStatistics;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -25,17 +28,30 @@ import java.util.Map;
  * @param filamentMm3    plastic through the nozzle, purges included
  * @param filamentMm     the same as length of filament
  * @param purgedG        of the grams, what is purged before the print and at changes
+ * @param heights        of the layers above the first
  * @param changes        where the filament is changed
  * @param cautions       sentences for what could not be laid, or is not known for sure
  * @param atLeast        whether it may take longer than worked out, for reasons in the cautions
  */
 public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> byPath, double filamentMm3,
-                       double filamentMm, double grams, double purgedG, int layers, List<Change> changes,
+                       double filamentMm, double grams, double purgedG, int layers, LayerHeights heights, List<Change> changes,
                        List<String> cautions, boolean atLeast) {
 
     /** Until runs have taught better: most prints take this much less or more (common practice, no source). */
     private static final double EARLIEST = 0.95;
     private static final double LATEST = 1.2;
+
+    /** The thinnest and the thickest of some layers, mm. */
+    public record LayerHeights(double finestMm, double coarsestMm) {
+
+        private static LayerHeights of(Toolpath toolpath, Recipe recipe) {
+            int under = 1 + (recipe.adhesion() == Adhesion.RAFT ? Adhesion.RAFT_LAYERS_MM.size() : 0);
+            DoubleSummaryStatistics heights = toolpath.layers().stream().skip(under).mapToDouble(Layer::heightMm)
+                    .summaryStatistics();
+            return heights.getCount() == 0 ? new LayerHeights(recipe.layerHeightMm(), recipe.layerHeightMm())
+                    : new LayerHeights(heights.getMin(), heights.getMax());
+        }
+    }
 
     /** @param lengthMm laid */
     public record Share(double seconds, double lengthMm, double grams) {
@@ -82,7 +98,8 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         double purged = preparation.purgeMm3() * (recipe.lines().towerMm3() > 0 ? 1 : 1 + changes);
         double mm3 = motion.mm3() + purged;
         return new Estimate(seconds, byPath, mm3, mm3 / printer.filamentAreaMm2(), material.grams(mm3),
-                material.grams(purged), toolpath.layers().size(), toolpath.changes(), toolpath.cautions(), false);
+                material.grams(purged), toolpath.layers().size(), LayerHeights.of(toolpath, recipe),
+                toolpath.changes(), toolpath.cautions(), false);
     }
 
     /** What a file of G-code takes on the printer it was replayed on. */
@@ -110,7 +127,8 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         seconds.put(Phase.RETRACTION, replay.motion().retractionS());
         seconds.values().removeIf(s -> s <= 0);
         double mm = replay.totalFilamentMm(), mm3 = mm * printer.filamentAreaMm2();
-        return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(), List.of(),
+        return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(),
+                new LayerHeights(0, 0), List.of(),
                 replay.cautions().stream().map(Cautions.Caution::sentence).toList(), replay.atLeast());
     }
 
@@ -139,6 +157,12 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
     public List<String> warnings() {
         return byPath.keySet().stream().allMatch(type -> type == PathType.ADHESION)
                 ? List.of("No line of the part itself can be laid: it is empty, or thinner than a line everywhere.") : cautions;
+    }
+
+    /** Mean speed along the outer walls in mm/s, speeding up and slowing down included; 0 without any. */
+    public double outerWallMmS() {
+        Share walls = byPath.get(PathType.OUTER_WALL);
+        return walls == null ? 0 : walls.lengthMm() / Math.max(walls.seconds(), 1e-9);
     }
 
     /** Grams that are broken off and thrown away. */

@@ -1,5 +1,6 @@
 package fabbrica.core.estimate;
 
+import fabbrica.core.estimate.Estimate.LayerHeights;
 import fabbrica.core.units.Spoken;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,6 +23,9 @@ public record TradeTable(List<Row> rows) {
     /** Letters and gaps below this many bores close up (common practice, no source). */
     private static final double CLOSES_PER_BORE = 2;
     private static final double NOTICED_MM = 0.005;
+    /** Walls that are laid faster by less look the same. */
+    private static final double SAME_SPEED = 1.02;
+    private static final double ECHOES = 1.05;
     /** Layers up to half the bore and 0.2 mm still look right at arm's length (common practice, no source). */
     private static final double LOOKS_RIGHT_PER_BORE = 0.5;
     private static final double LOOKS_RIGHT_MM = 0.2;
@@ -52,11 +56,21 @@ public record TradeTable(List<Row> rows) {
             return !ready.isAfter(neededBy);
         }
 
+        /**
+         * Whether this row is in no respect worse than the other but for time and plastic: every layer as fine as the finest
+         * of the other, and all that its way says, where the same printer lays walls as calmly.
+         */
+        private boolean asGoodAs(Row other) {
+            return estimate.heights().coarsestMm() <= other.estimate.heights().finestMm() + 1e-9 && way.asGoodAs(other.way)
+                    && (!way.printer().id().equals(other.way.printer().id())
+                            || estimate.outerWallMmS() <= other.estimate.outerWallMmS() * SAME_SPEED);
+        }
+
         private boolean beats(Row other) {
-            return way.asGoodAs(other.way) && !ready.isAfter(other.ready)
+            return asGoodAs(other) && !ready.isAfter(other.ready)
                     && estimate.grams() <= other.estimate.grams() + 1e-9
                     && (ready.isBefore(other.ready) || estimate.grams() < other.estimate.grams() - 1e-9
-                            || !other.way.asGoodAs(way));
+                            || !other.asGoodAs(this));
         }
     }
 
@@ -71,10 +85,16 @@ public record TradeTable(List<Row> rows) {
         }
         Row plan = rows.getFirst();
         List<Row> kept = new ArrayList<>(List.of(plan));
-        rows.stream().skip(1).filter(row -> rows.stream().noneMatch(other -> other != row && other.beats(row)))
+        rows.stream().skip(1).filter(row -> !isUniform(row)).filter(row -> rows.stream().noneMatch(other -> other != row && other.beats(row)))
                 .sorted(Comparator.comparing(Row::ready)).forEach(kept::add);
         return new TradeTable(kept.stream().map(row -> new Row(row.way(), row.estimate(), row.start(), row.ready(),
                 row == plan ? "The plan." : gained(plan, row, shape))).toList());
+    }
+
+    /** Layers that were to follow slopes where there are none. */
+    private static boolean isUniform(Row row) {
+        LayerHeights heights = row.estimate().heights();
+        return row.way().recipe().lines().variableLayers() && heights.coarsestMm() - heights.finestMm() < NOTICED_MM;
     }
 
     /** The quickest whose layers, nozzle and size nobody would fault. */
@@ -114,14 +134,15 @@ public record TradeTable(List<Row> rows) {
         String plastic = Math.abs(grams) < 0.1 ? "" : ", %s %s".formatted(Spoken.grams(Math.abs(grams)),
                 grams < 0 ? "less" : "more");
         sentences.add(Character.toUpperCase(time.charAt(0)) + time.substring(1) + plastic + ".");
-        sentences.addAll(losses(plan.way(), row.way(), shape));
+        sentences.addAll(losses(plan, row, shape));
         return String.join(" ", sentences);
     }
 
-    private static List<String> losses(Way plan, Way way, Shape shape) {
+    private static List<String> losses(Row planned, Row row, Shape shape) {
         List<String> losses = new ArrayList<>();
+        Way plan = planned.way(), way = row.way();
         double layer = way.recipe().layerHeightMm() - plan.recipe().layerHeightMm();
-        double bore = way.printer().nozzle().boreMm(), planned = plan.printer().nozzle().boreMm();
+        double bore = way.printer().nozzle().boreMm(), usual = plan.printer().nozzle().boreMm();
         if (layer > NOTICED_MM) {
             losses.add(shape.shallowShare() > SHOWS ? "Steps on shallow slopes will show." : "Layers show a little more.");
         } else if (layer < -NOTICED_MM) {
@@ -130,11 +151,11 @@ public record TradeTable(List<Row> rows) {
         if (way.recipe().lines().variableLayers() && !plan.recipe().lines().variableLayers()) {
             losses.add("Slopes finer, walls coarser.");
         }
-        if (bore > planned + 0.02) {
+        if (bore > usual + 0.02) {
             losses.add("Text and gaps under %s mm will close%s.".formatted(Spoken.number(CLOSES_PER_BORE * bore, 1),
                     shape.thinnestMm() < bore ? "; walls of %s mm become one blurred line".formatted(
                             Spoken.number(shape.thinnestMm(), 2)) : ""));
-        } else if (bore < planned - 0.02) {
+        } else if (bore < usual - 0.02) {
             losses.add("Details down to %s mm.".formatted(Spoken.number(CLOSES_PER_BORE * bore, 1)));
         }
         double wall = way.recipe().wallMm() - plan.recipe().wallMm();
@@ -147,11 +168,12 @@ public record TradeTable(List<Row> rows) {
             losses.add(inside < 0 ? way.recipe().infill() < 0.1 ? "For looking at, not for loads." : "Weaker inside."
                     : way.recipe().infill() > 0.2 ? "Stronger, mostly with plastic." : "Stronger inside.");
         }
-        if (way.printer().id().equals(plan.printer().id())) {
-            double speed = way.recipe().speedMmS() / plan.recipe().speedMmS();
-            if (speed > 1.05 && bore == planned) {
+        if (way.printer().id().equals(plan.printer().id()) && bore == usual && way.scale() == plan.scale()
+                && way.turned() == plan.turned()) {
+            double speed = row.estimate().outerWallMmS() / Math.max(planned.estimate().outerWallMmS(), 1e-9);
+            if (speed > ECHOES) {
                 losses.add("Edges may echo on flat walls.");
-            } else if (speed < 0.95 && bore == planned) {
+            } else if (speed < 1 / ECHOES) {
                 losses.add("Calmer walls.");
             }
         }

@@ -45,6 +45,11 @@ public final class Trader {
         };
     }
 
+    /** Whether the best way to lie is another than the one it lies in, more than turned about the vertical. */
+    public boolean turns() {
+        return !best.sameWayUp(Rotation.NONE);
+    }
+
     /** The part as it would lie, not turned about the vertical. */
     public Mesh part(Way way) {
         return (way.turned() ? mesh.turned(best) : mesh).scaled(way.scale());

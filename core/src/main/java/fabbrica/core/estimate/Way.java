@@ -19,15 +19,13 @@ public record Way(Printer printer, Recipe recipe, boolean turned, double scale, 
     }
 
     /**
-     * Whether this way is in no respect worse than the other but for time and plastic: layers as fine, nozzle as fine,
-     * walls as thick, as much inside, as slow, supported as well, as large.
+     * Whether this way is in no respect worse than the other but for time, plastic, layers and speed: nozzle as fine, walls as
+     * thick, as much inside, supported as well, as large.
      */
     boolean asGoodAs(Way other) {
-        return recipe.layerHeightMm() <= other.recipe.layerHeightMm() + 1e-9
-                && printer.nozzle().boreMm() <= other.printer.nozzle().boreMm() + 1e-9
+        return printer.nozzle().boreMm() <= other.printer.nozzle().boreMm() + 1e-9
                 && recipe.wallMm() >= other.recipe.wallMm() - 0.05
                 && recipe.infill() >= other.recipe.infill() - 1e-9
-                && (recipe.speedMmS() <= other.recipe.speedMmS() + 0.5 || !printer.id().equals(other.printer.id()))
                 && (turned == other.turned && recipe.supports().any() == other.recipe.supports().any()
                         || !recipe.supports().any() && turned && other.recipe.supports().any())
                 && scale >= other.scale - 1e-9;

@@ -42,12 +42,13 @@ public final class Ways {
 
     /**
      * @param hangs   whether parts of it hang free as it lies
+     * @param turns   whether another pose than the one it lies in is better
      * @param nozzles in stock, for the same printer
      * @param others  printers on which it fits
      * @return the plan first, none twice
      */
-    public static List<Way> of(Printer printer, Recipe recipe, Material material, boolean hangs, List<Nozzle> nozzles,
-                               List<Printer> others) {
+    public static List<Way> of(Printer printer, Recipe recipe, Material material, boolean hangs, boolean turns,
+                               List<Nozzle> nozzles, List<Printer> others) {
         Ways ways = new Ways(new Way(printer, recipe, false, 1, "as planned", 0), material, hangs);
         ways.ways.add(ways.plan);
         ways.changeLayers();
@@ -55,7 +56,9 @@ public final class Ways {
         ways.changeSpeed();
         ways.hurry();
         ways.changeSupports();
-        ways.changePose();
+        if (turns) {
+            ways.changePose();
+        }
         ways.changeSize();
         nozzles.forEach(ways::changeNozzle);
         others.forEach(ways::changePrinter);

@@ -117,12 +117,12 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
                 }
                 double z = height(i);
                 int kind = (int) (hits[i] & 3);
-                if (kind == UP) {
-                    if (--winding == 0) {
-                        solid += z - entered;
-                        free = z;
-                    }
-                } else if (++winding == 1) {
+                int before = winding;
+                winding += kind == UP ? -1 : 1;
+                if (before != 0 && winding == 0) {
+                    solid += z - entered;
+                    free = z;
+                } else if (before == 0) {
                     entered = z;
                     if (kind == HANGS && z - free > Overhang.ON_BED_MM) {
                         support += z - free;

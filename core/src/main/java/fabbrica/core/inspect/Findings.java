@@ -25,8 +25,6 @@ public final class Findings {
     private static final double WORTH_SAYING_MM2 = 1;
     private static final int MOST_PLACES = 12;
     /** Less than a fingertip on the bed, or a foot small for the height: common practice, no source. */
-    private static final double SMALL_CONTACT_MM2 = 100;
-    private static final double SMALL_CONTACT_SHARE = 0.1;
 
     private final Inspection inspection;
     private final PrintLimits limits;
@@ -268,9 +266,7 @@ public final class Findings {
         }
         Bounds size = inspection.bounds();
         double contact = stand.contactMm2();
-        double shadow = size.sizeX() * size.sizeY();
-        if (contact < SMALL_CONTACT_MM2 && contact < SMALL_CONTACT_SHARE * shadow
-                || contact < size.sizeZ() * size.sizeZ() / 100) {
+        if (stand.smallContact()) {
             add(Code.SMALL_CONTACT, CARE, 1, "Only %s mm² lie on the bed under %s mm of height.".formatted(
                             Spoken.number(contact, contact < 10 ? 1 : 0), Spoken.number(size.sizeZ(), 1)),
                     "Small contact lets go of the bed.", "Turn it onto a larger face, or add a brim.", List.of(foot));

@@ -28,15 +28,15 @@ public record Inspection(int triangles, int vertices, Bounds bounds, Soundness s
         Bounds bounds = mesh.bounds();
         CompletableFuture<TriangleTree> building = CompletableFuture.supplyAsync(() -> TriangleTree.ofSorted(mesh));
         HalfEdges edges = new HalfEdges(mesh);
-        Measures measures = Measures.of(mesh, bounds);
         TriangleTree tree = building.join();
         CompletableFuture<Columns> columns = CompletableFuture.supplyAsync(() ->
                 Columns.of(mesh, Overhang.STEEP_DEG, COLUMN_CELLS));
         CompletableFuture<List<Place>> islands = CompletableFuture.supplyAsync(() -> Islands.of(mesh, edges, tree));
         Overhang overhang = Overhang.of(mesh, edges);
+        Soundness soundness = Soundness.of(mesh, edges, tree);
+        Measures measures = Measures.of(mesh, bounds, soundness, columns.join());
         Stand stand = Stand.of(mesh, measures.bedContactAreaMm2());
-        return new Inspection(mesh.triangleCount(), mesh.vertexCount(), bounds, Soundness.of(mesh, edges, tree),
-                measures, Thickness.of(mesh, edges, tree), overhang, islands.join(), columns.join(), stand);
+        return new Inspection(mesh.triangleCount(), mesh.vertexCount(), bounds, soundness, measures, Thickness.of(mesh, edges, tree), overhang, islands.join(), columns.join(), stand);
     }
 
     public Optional<LengthUnit> suspectedUnit() {

@@ -10,7 +10,7 @@ import java.util.List;
  * Surface that hangs over air as the part lies, by steepness, and its patches told apart.
  *
  * <p>The overhang angle is measured from the vertical: 0° is a wall, 90° a ceiling. Faces that lie on the bed do not
- * hang. Patches are the connected faces steeper than {@value #STEEP_DEG}°; {@link Bridging} tells whether plastic can
+ * hang, nor does what stands on another surface ({@link Carried}). Patches are the connected faces steeper than {@value #STEEP_DEG}°; {@link Bridging} tells whether plastic can
  * span them. Linear in the triangles but for the borders of the patches.
  *
  * @param areaByDegree mm² hanging at more than each whole degree from 0 to 89, up to the next
@@ -50,14 +50,26 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
         double[] normal = new double[3];
         for (int t = 0; t < mesh.triangleCount(); t++) {
             mesh.normal(t, normal);
-            double length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
-            if (normal[2] < -1e-9 * length && !liesOn(mesh, t, bounds.minZ() + ON_BED_MM)) {
-                double degrees = Math.toDegrees(Math.asin(Math.min(1, -normal[2] / length)));
-                areas[(int) Math.max(0, Math.min(89, degrees - ROUNDING_DEG))] += length / 2;
-                steep[t] = degrees > STEEP_DEG + ROUNDING_DEG;
+            steep[t] = degrees(normal) > STEEP_DEG + ROUNDING_DEG && !liesOn(mesh, t, bounds.minZ() + ON_BED_MM);
+        }
+        Carried carried = new Carried(mesh, steep);
+        double[] free = new double[mesh.triangleCount()];
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            mesh.normal(t, normal);
+            double degrees = degrees(normal);
+            if (degrees > 0 && !liesOn(mesh, t, bounds.minZ() + ON_BED_MM)) {
+                free[t] = mesh.area(t) * (steep[t] ? 1 - carried.part(t) : 1);
+                steep[t] &= free[t] > 0;
+                areas[(int) Math.max(0, Math.min(89, degrees - ROUNDING_DEG))] += free[t];
             }
         }
-        return new Overhang(areas, patches(mesh, edges, steep, bounds.minZ()));
+        return new Overhang(areas, patches(mesh, edges, steep, free, bounds.minZ()));
+    }
+
+    /** Overhang angle of a face from its normal; 0 for those that do not hang. */
+    private static double degrees(double[] normal) {
+        double length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
+        return normal[2] < -1e-9 * length ? Math.toDegrees(Math.asin(Math.min(1, -normal[2] / length))) : 0;
     }
 
     static boolean liesOn(Mesh mesh, int t, double height) {
@@ -80,7 +92,7 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
         return patches.stream().filter(patch -> !patch.isBridge(longestBridgeMm)).mapToDouble(Patch::areaMm2).sum();
     }
 
-    private static List<Patch> patches(Mesh mesh, HalfEdges edges, boolean[] steep, double bed) {
+    private static List<Patch> patches(Mesh mesh, HalfEdges edges, boolean[] steep, double[] free, double bed) {
         int[] patch = new int[steep.length];
         int[] waiting = new int[steep.length];
         int found = 0;
@@ -101,14 +113,14 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
                     }
                 }
             }
-            measure(mesh, edges, waiting, end, patch, bed, patches);
+            measure(mesh, edges, waiting, end, patch, free, bed, patches);
         }
         return patches.stream().sorted((a, b) -> Double.compare(b.areaMm2(), a.areaMm2())).limit(MOST_PATCHES)
                 .toList();
     }
 
-    private static void measure(Mesh mesh, HalfEdges edges, int[] triangles, int count, int[] patch, double bed,
-                                List<Patch> into) {
+    private static void measure(Mesh mesh, HalfEdges edges, int[] triangles, int count, int[] patch, double[] free,
+                                double bed, List<Patch> into) {
         double area = 0, lowest = Double.POSITIVE_INFINITY;
         double[] normal = new double[3];
         double largest = -1;
@@ -117,7 +129,7 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
             int t = triangles[i];
             mesh.normal(t, normal);
             double twice = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
-            area += twice / 2;
+            area += free[t];
             if (twice > largest) {
                 largest = twice;
                 middle = t;

@@ -17,13 +17,17 @@ import org.locationtech.jts.operation.distance.DistanceOp;
  * @param hull          convex hull of all that touches the bed, as x, y pairs; fewer than three points when it stands on
  *                      an edge or a corner
  * @param massX         centre of mass, of the solid taken as evenly filled
+ * @param shadowMm2     of the box around it, seen from above
  * @param tippingDeg    how far the part may be tilted before it falls over; 0 or less when it cannot stand by itself
  */
 public record Stand(double contactMm2, double[] hull, double massX, double massY, double massZ, double heightMm,
-                    double tippingDeg) {
+                    double shadowMm2, double tippingDeg) {
 
     /** Judgement of ours: a knock of the nozzle tilts a part by a few degrees (common practice, no source). */
     private static final double STABLE_DEG = 6;
+    private static final double SMALL_CONTACT_MM2 = 100;
+    private static final double SMALL_SHARE = 0.1;
+    private static final double TALL = 60;
 
     static Stand of(Mesh mesh, double contactMm2) {
         Bounds bounds = mesh.bounds();
@@ -46,8 +50,16 @@ public record Stand(double contactMm2, double[] hull, double massX, double massY
             corners[2 * i + 1] = ring[i].y;
         }
         double massHeight = Math.max(1e-9, mass[2] - bounds.minZ());
-        return new Stand(contactMm2, corners, mass[0], mass[1], mass[2], bounds.sizeZ(),
+        return new Stand(contactMm2, corners, mass[0], mass[1], mass[2], bounds.sizeZ(), bounds.sizeX() * bounds.sizeY(),
                 Math.toDegrees(Math.atan2(toBorder, massHeight)));
+    }
+
+    /**
+     * Whether so little lies on the bed for the height, or under so much of the part, that it may let go: common practice,
+     * no source; the figures are a judgement of ours.
+     */
+    public boolean smallContact() {
+        return contactMm2 < heightMm * heightMm / TALL || contactMm2 < SMALL_CONTACT_MM2 && contactMm2 < SMALL_SHARE * shadowMm2;
     }
 
     public boolean stable() {

@@ -13,7 +13,6 @@ import fabbrica.core.units.Spoken;
 public record AdhesionAdvice(Adhesion adhesion, String reason) {
 
     private static final double POINT_MM2 = 4;
-    private static final double SMALL_MM2 = 100;
 
     public static AdhesionAdvice of(Stand stand, boolean raftAlways) {
         String contact = "%s mm²".formatted(Spoken.number(stand.contactMm2(), stand.contactMm2() < 10 ? 1 : 0));
@@ -27,8 +26,7 @@ public record AdhesionAdvice(Adhesion adhesion, String reason) {
         if (!stand.stable()) {
             return new AdhesionAdvice(Adhesion.BRIM, "It is tall for its foot and easily knocked over.");
         }
-        boolean small = stand.contactMm2() < Math.max(SMALL_MM2, stand.heightMm() * stand.heightMm() / 100);
-        return small ? new AdhesionAdvice(Adhesion.BRIM, "It lies on the bed with only %s under %s mm of height."
+        return stand.smallContact() ? new AdhesionAdvice(Adhesion.BRIM, "It lies on the bed with only %s under %s mm of height."
                         .formatted(contact, Spoken.number(stand.heightMm(), 0)))
                 : new AdhesionAdvice(Adhesion.SKIRT, "It lies on the bed with %s.".formatted(contact));
     }

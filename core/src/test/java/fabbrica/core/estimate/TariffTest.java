@@ -19,7 +19,7 @@ class TariffTest {
 
     private static final Spool SPOOL = new Spool("1", "pla", "any", 1000, 25, Currency.getInstance("EUR"));
     private static final Estimate PRINT = new Estimate(Map.of(Phase.HEAT_BED, 360.0, Phase.OUTER_WALL, 6840.0), Map.of(), 80_645, 33_529,
-            100, 0, 100, List.of(), List.of(), false);
+            100, 0, 100, new Estimate.LayerHeights(0.2, 0.2), List.of(), List.of(), false);
 
     @Test
     void a_lab_that_asks_for_plastic_alone_asks_for_its_price() {

@@ -1,11 +1,13 @@
 package fabbrica.core.inspect;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 import static org.assertj.core.api.Assertions.withinPercentage;
 
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.mesh.model.Triangles;
 import fabbrica.core.mesh.repair.Split;
 import fabbrica.core.units.LengthUnit;
 import java.util.List;
@@ -78,5 +80,27 @@ class InspectionTest {
         Mesh hidden = Shapes.together(Shapes.box(30, 4, 30), Shapes.box(6, 4, 6).moved(10, 20, 10));
         ViewDrawing front = ViewDrawing.of(hidden, ViewDrawing.View.FRONT);
         assertThat(front.strokes()).noneMatch(s -> s[0] > 5 && s[0] < 25 && s[1] > 5 && s[1] < 25);
+    }
+
+    @Test
+    void the_volume_is_that_of_the_solid_that_would_be_printed() {
+        Mesh box = Shapes.box(10, 10, 10);
+        Mesh away = box.moved(20, 0, 0);
+        assertThat(volume(Shapes.together(box, box))).as("twice the same").isCloseTo(1000, within(1e-6));
+        assertThat(volume(Shapes.together(box, turnedInsideOut(away)))).as("one inside out").isCloseTo(2000, within(1e-6));
+        assertThat(volume(Shapes.together(box, Shapes.box(2, 2, 2).moved(4, 4, 4)))).as("one within").isCloseTo(1000, within(1e-6));
+        assertThat(volume(Shapes.together(box, turnedInsideOut(Shapes.box(2, 2, 2).moved(4, 4, 4))))).as("a void")
+                .isCloseTo(992, within(1e-6));
+        // Half of each in the other: 1000 + 1000 − 500, by lines through the part.
+        assertThat(volume(Shapes.together(box, box.moved(5, 0.003, 0.002)))).as("overlapping").isCloseTo(1500, within(8.0));
+        assertThat(Inspection.of(Shapes.together(box, box)).measures().areaMm2()).isCloseTo(600, within(1e-6));
+    }
+
+    private static double volume(Mesh mesh) {
+        return Inspection.of(mesh).measures().volumeMm3();
+    }
+
+    private static Mesh turnedInsideOut(Mesh mesh) {
+        return Triangles.of(mesh).flipped(t -> true).mesh();
     }
 }

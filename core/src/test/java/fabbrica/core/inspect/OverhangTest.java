@@ -104,4 +104,13 @@ class OverhangTest {
         Mesh above = Split.joined(List.of(Shapes.box(20, 20, 10), Shapes.cylinder(4, 20, 24).moved(10, 10, 15)));
         assertThat(Inspection.of(above).islands()).hasSize(1);
     }
+
+    @Test
+    void what_stands_on_another_surface_does_not_hang() {
+        // A top of 40 × 40 mm that touches a leg of 10 × 10 mm, all bodies of their own: 1600 − 100 mm².
+        Mesh table = Shapes.together(Shapes.box(10, 10, 20).moved(15, 15, 0), Shapes.box(40, 40, 4).moved(0, 0, 20));
+        Overhang overhang = Inspection.of(table).overhang();
+        assertThat(overhang.areaSteeperThan(Overhang.STEEP_DEG)).isCloseTo(1500, within(1e-6));
+        assertThat(overhang.freeAreaMm2(10)).isCloseTo(1500, within(1e-6));
+    }
 }

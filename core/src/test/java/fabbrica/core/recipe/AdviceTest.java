@@ -2,9 +2,13 @@ package fabbrica.core.recipe;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fabbrica.core.inspect.Finding.Code;
+import fabbrica.core.inspect.Findings;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -42,6 +46,18 @@ class AdviceTest {
         assertThat(notes.supports()).isEqualTo(Optional.ofNullable(supports));
         assertThat(notes.adhesion()).isEqualTo(Optional.ofNullable(adhesion));
         assertThat(notes.layerHeightMm()).isEqualTo(Optional.ofNullable(layer));
+    }
+
+    @Test
+    void advice_and_findings_agree_on_what_is_small_contact() {
+        for (Mesh part : List.of(Shapes.box(8, 8, 8), Shapes.box(3, 3, 40), Shapes.box(60, 60, 2), Shapes.cylinder(2, 9, 24),
+                Shapes.cone(1.5, 20, 15, 40), Shapes.box(9, 9, 60))) {
+            Inspection inspection = Inspection.of(part);
+            boolean found = Findings.of(inspection, PrintLimits.USUAL).stream().anyMatch(finding ->
+                    finding.code() == Code.SMALL_CONTACT || finding.code() == Code.TIPS_OVER);
+            Adhesion advised = AdhesionAdvice.of(inspection.stand(), false).adhesion();
+            assertThat(advised != Adhesion.SKIRT).as("%s", inspection.bounds()).isEqualTo(found);
+        }
     }
 
     private static Adhesion advice(Mesh mesh, boolean raftAlways) {

@@ -117,10 +117,8 @@ class Trade {
                 .map(StockPrinter::printer).filter(other -> !other.id().equals(printer.id())).toList();
         Rotation best = bestPose(ticket);
         List<Asked> asked = new ArrayList<>();
-        for (Way way : Ways.of(printer, plan.recipe(), material, hangs, nozzles, others)) {
-            if (way.turned() && best.equals(ticket.rotation())) {
-                continue;
-            }
+        for (Way way : Ways.of(printer, plan.recipe(), material, hangs, !best.sameWayUp(ticket.rotation()), nozzles,
+                others)) {
             Ticket other = way.turned() ? ticket.turned(best) : ticket;
             Question question = planning.question(way.scale() == 1 ? other
                     : other.scaled(ticket.scalePercent() * way.scale()), way.printer(), way.recipe(), material);

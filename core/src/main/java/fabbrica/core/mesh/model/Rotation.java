@@ -8,6 +8,7 @@ package fabbrica.core.mesh.model;
 public record Rotation(double w, double x, double y, double z) {
 
     public static final Rotation NONE = new Rotation(1, 0, 0, 0);
+    private static final double SAME_SIDE = Math.cos(Math.toRadians(1));
 
     public Rotation {
         double length = Math.sqrt(w * w + x * x + y * y + z * z);
@@ -40,6 +41,12 @@ public record Rotation(double w, double x, double y, double z) {
                 next.w * x + next.x * w + next.y * z - next.z * y,
                 next.w * y - next.x * z + next.y * w + next.z * x,
                 next.w * z + next.x * y - next.y * x + next.z * w);
+    }
+
+    /** Whether the same side points down after this rotation as after another, to about a degree. */
+    public boolean sameWayUp(Rotation other) {
+        double[] a = matrix(), b = other.matrix();
+        return a[6] * b[6] + a[7] * b[7] + a[8] * b[8] > SAME_SIDE;
     }
 
     /** The 3 × 3 matrix, row after row; it multiplies column vectors from the left. */

@@ -5,6 +5,7 @@ import fabbrica.core.mesh.model.Holes;
 import fabbrica.core.mesh.model.Holes.Hole;
 import fabbrica.core.mesh.model.LeastAreaTriangulation;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Triangles;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;

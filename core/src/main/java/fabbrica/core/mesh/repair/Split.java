@@ -2,6 +2,7 @@ package fabbrica.core.mesh.repair;
 
 import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Triangles;
 import java.util.List;
 import java.util.stream.IntStream;
 

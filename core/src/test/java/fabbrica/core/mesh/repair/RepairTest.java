@@ -7,6 +7,7 @@ import fabbrica.core.inspect.Bodies.Kind;
 import fabbrica.core.inspect.Measures;
 import fabbrica.core.inspect.Soundness;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Triangles;
 import fabbrica.core.mesh.model.Shapes;
 import java.util.Arrays;
 import java.util.List;

@@ -1,25 +1,24 @@
-package fabbrica.core.mesh.repair;
+package fabbrica.core.mesh.model;
 
-import fabbrica.core.mesh.model.Mesh;
 import java.util.Arrays;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 
 /** A mesh's corners while they are being changed; each step gives a new set, vertices stay where they are. */
-record Triangles(Mesh source, int[] corners) {
+public record Triangles(Mesh source, int[] corners) {
 
-    static Triangles of(Mesh mesh) {
+    public static Triangles of(Mesh mesh) {
         int[] corners = new int[3 * mesh.triangleCount()];
         Arrays.setAll(corners, i -> mesh.corner(i / 3, i % 3));
         return new Triangles(mesh, corners);
     }
 
     /** Every vertex called by another name. */
-    Triangles renamed(int[] names) {
+    public Triangles renamed(int[] names) {
         return new Triangles(source, Arrays.stream(corners).map(v -> names[v]).toArray());
     }
 
-    Triangles kept(IntPredicate wanted) {
+    public Triangles kept(IntPredicate wanted) {
         int[] kept = new int[corners.length];
         int count = 0;
         for (int t = 0; t < corners.length / 3; t++) {
@@ -31,7 +30,16 @@ record Triangles(Mesh source, int[] corners) {
         return new Triangles(source, Arrays.copyOf(kept, count));
     }
 
-    Triangles flipped(IntPredicate turned) {
+    /** By the vertices of each. */
+    public interface Wanted {
+        boolean test(int a, int b, int c);
+    }
+
+    public Triangles kept(Wanted wanted) {
+        return kept((int t) -> wanted.test(corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]));
+    }
+
+    public Triangles flipped(IntPredicate turned) {
         int[] flipped = corners.clone();
         for (int t = 0; t < corners.length / 3; t++) {
             if (turned.test(t)) {
@@ -42,19 +50,19 @@ record Triangles(Mesh source, int[] corners) {
         return new Triangles(source, flipped);
     }
 
-    Triangles with(int[] more) {
+    public Triangles with(int[] more) {
         int[] all = Arrays.copyOf(corners, corners.length + more.length);
         System.arraycopy(more, 0, all, corners.length, more.length);
         return new Triangles(source, all);
     }
 
-    double areaMm2() {
+    public double areaMm2() {
         Mesh mesh = mesh();
         return IntStream.range(0, mesh.triangleCount()).mapToDouble(mesh::area).sum();
     }
 
     /** A mesh of these triangles and the vertices they use. */
-    Mesh mesh() {
+    public Mesh mesh() {
         int[] names = new int[source.vertexCount()];
         Arrays.fill(names, -1);
         double[] xyz = new double[3 * Math.min(source.vertexCount(), corners.length)];

@@ -3,3 +3,5 @@
 alter table printer add column board text not null default '2000 2000 120 100000 100000 100 3000 16 1000 0';
 -- One change of filament or tool, as the lab has measured it.
 alter table printer add column change_s real not null default 120;
+-- Volumes, overhangs and how parts stand are measured anew.
+delete from inspection;
