@@ -1,6 +1,5 @@
 package fabbrica.cli;
 
-import fabbrica.core.bed.Allowance;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.estimate.Verdict;
@@ -22,6 +21,8 @@ import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.Spoken;
 import java.io.IOException;
@@ -137,7 +138,8 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
     private static Map<Printer, BedFit> fits(Footprint footprint) {
         Map<Printer, BedFit> fits = new LinkedHashMap<>();
         for (Printer printer : BuiltIn.printers()) {
-            fits.put(printer, BedFit.of(footprint, printer.bed(), Allowance.NONE));
+            Recipe recipe = StartingPoint.DAILY_BREAD.recipe(printer.nozzle(), printer.kinematics());
+            fits.put(printer, BedFit.of(footprint, printer.freeBed(), recipe.adhesion().allowance(recipe.lineWidthMm())));
         }
         return fits;
     }

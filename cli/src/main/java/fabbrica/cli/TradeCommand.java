@@ -44,7 +44,7 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         List<Row> rows = new ArrayList<>();
         for (Way way : ways) {
             Mesh part = trader.part(way);
-            BedFit fit = BedFit.of(Footprint.of(part), way.printer().bed(),
+            BedFit fit = BedFit.of(Footprint.of(part), way.printer().freeBed(),
                     way.recipe().adhesion().allowance(way.recipe().lineWidthMm()));
             if (rows.isEmpty() || Suitability.against(way.printer(), way.recipe(), print.material(), fit).isEmpty()) {
                 Estimate estimate = trader.estimate(way, fit.rotationDeg(), print.material(), Progress.IGNORED);

@@ -1,6 +1,7 @@
 package fabbrica.core.bed;
 
 import fabbrica.core.units.OutOfRange;
+import java.util.ArrayList;
 import java.util.List;
 
 /**
@@ -21,6 +22,13 @@ public record Bed(double widthMm, double depthMm, double heightMm, List<Zone> ke
 
     public static Bed of(double widthMm, double depthMm, double heightMm) {
         return new Bed(widthMm, depthMm, heightMm, List.of());
+    }
+
+    /** The same bed with one more zone to be kept free. */
+    public Bed without(Zone zone) {
+        List<Zone> zones = new ArrayList<>(keepOut);
+        zones.add(zone);
+        return new Bed(widthMm, depthMm, heightMm, zones);
     }
 
     /** Whether a place lies in a part of the bed that nothing may touch. */

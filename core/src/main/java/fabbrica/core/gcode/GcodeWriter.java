@@ -1,5 +1,6 @@
 package fabbrica.core.gcode;
 
+import fabbrica.core.bed.BedRoute;
 import fabbrica.core.motion.LayerMoves;
 import fabbrica.core.motion.Machine;
 import fabbrica.core.motion.Motion;
@@ -8,6 +9,7 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.PurgeLine;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
@@ -28,9 +30,7 @@ import java.util.List;
  */
 public final class GcodeWriter {
 
-    /** Length of the line on which the nozzle is purged, along the front edge. */
-    private static final double PURGE_LINE_MM = 60;
-    private static final double PURGE_EDGE_MM = 5;
+    /** Above the bed before anything lies on it, and above the parts when all are done. */
     private static final double LIFT_MM = 5;
     private static final double FAN_FULL = 255;
     private static final double[] TENTHS = {1, 10, 100, 1000, 10_000, 100_000};
@@ -99,16 +99,7 @@ public final class GcodeWriter {
                 box[3] = Math.max(box[3], layer.y(i) + dy);
             }
         }
-        for (Layer layer : toolpath.layers()) {
-            for (int path = 0; path < layer.pathCount(); path++) {
-                for (int i = layer.start(path); layer.type(path) != PathType.TRAVEL && i < layer.end(path); i++) {
-                    if (printer.bed().keepsFree(layer.x(i) + dx, layer.y(i) + dy)) {
-                        throw new OutOfRange("It would be printed where the bed of %s is to be kept free."
-                                .formatted(printer.name()));
-                    }
-                }
-            }
-        }
+        checkWay();
         if (box[0] > box[2]) {
             throw new OutOfRange("There is nothing to print: no layer has a line on it.");
         }
@@ -122,6 +113,25 @@ public final class GcodeWriter {
             throw new OutOfRange("%s needs %d °C at the nozzle and %d °C at the bed; %s reaches %d and %d °C.".formatted(
                     material.name(), material.nozzleC(), material.bedC(), printer.name(), printer.maxNozzleC(),
                     printer.maxBedC()));
+        }
+    }
+
+    /** Every way of the head on a layer and from layer to layer; those before and after are laid beside what is kept free. */
+    private void checkWay() {
+        double lastX = Double.NaN, lastY = Double.NaN;
+        for (Layer layer : toolpath.layers()) {
+            for (int path = 0; path < layer.pathCount(); path++) {
+                for (int i = layer.start(path); i < layer.end(path); i++) {
+                    double toX = layer.x(i) + dx, toY = layer.y(i) + dy;
+                    if (printer.bed().keepsFree(toX, toY) || BedRoute.crosses(printer.bed(), lastX, lastY, toX, toY)) {
+                        throw new OutOfRange(("The head would come where the bed of %s is to be kept free, at %s mm across and "
+                                + "%s mm deep. Lay the parts so that none is behind it.").formatted(printer.name(), mm(toX),
+                                mm(toY)));
+                    }
+                    lastX = toX;
+                    lastY = toY;
+                }
+            }
         }
     }
 
@@ -166,42 +176,97 @@ public final class GcodeWriter {
     /** From wherever the lab's own start has left the head: up, over, and down. */
     private void goToFirstLayer() {
         Layer first = firstLayer();
-        double travel = Math.min(recipe.pace().travelMmS(), printer.kinematics().maxSpeedMmS());
         text("G92 E0");
         z = Double.NaN;
         move(x, y, first.topMm() + LIFT_MM, printer.kinematics().zSpeedMmS());
         x = Double.NaN;
         y = Double.NaN;
-        move(first.x(0) + dx, first.y(0) + dy, z, travel);
+        move(first.x(0) + dx, first.y(0) + dy, z, travelSpeed());
         move(x, y, first.topMm(), printer.kinematics().zSpeedMmS());
+    }
+
+    private double highest() {
+        return toolpath.layers().stream().mapToDouble(Layer::topMm).max().orElse(0);
     }
 
     private Layer firstLayer() {
         return toolpath.layers().stream().filter(layer -> layer.pathCount() > 0).findFirst().orElseThrow();
     }
 
-    /** Along the front edge and on to where the print begins, in the time that purging is given. */
+    /** Along the front edge and on to where the print begins, beside what is kept free, in the time that purging is given. */
     private void purge(Preparation preparation) {
         Layer first = firstLayer();
-        double toX = first.x(0) + dx, toY = first.y(0) + dy, height = first.topMm();
-        double fromX = printer.bed().keepOut().stream().filter(zone -> zone.minY() < PURGE_EDGE_MM)
-                .mapToDouble(zone -> zone.maxX() + PURGE_EDGE_MM)
-                .filter(x -> x < printer.bed().widthMm() / 2).max().orElse(PURGE_EDGE_MM);
-        double line = Math.min(PURGE_LINE_MM, printer.bed().widthMm() - fromX - PURGE_EDGE_MM);
-        double filamentMm = preparation.purgeMm3() / printer.filamentAreaMm2();
-        boolean purges = filamentMm > 0 && preparation.purgeS() > 0;
-        double before = purges ? Math.hypot(fromX, PURGE_EDGE_MM) : 0;
-        double after = purges ? Math.hypot(toX - fromX - line, toY - PURGE_EDGE_MM) : Math.hypot(toX, toY);
-        double travel = Math.min(recipe.pace().travelMmS(), printer.kinematics().maxSpeedMmS());
-        double left = preparation.purgeS() - before / travel - after / travel;
+        double toX = first.x(0) + dx, toY = first.y(0) + dy, height = first.topMm(), over = height + LIFT_MM;
+        double vertical = printer.kinematics().zSpeedMmS();
         text("G92 E0");
-        move(0, 0, height, printer.kinematics().zSpeedMmS());
-        if (purges) {
-            move(fromX, PURGE_EDGE_MM, height, travel);
-            filament = filamentMm;
-            extrude(fromX + line, PURGE_EDGE_MM, height, line / Math.max(1, left), PathType.PURGE);
+        move(0, 0, over, vertical);
+        if (!printer.purgesOnBed()) {
+            travel(toX, toY);
+            move(toX, toY, height, vertical);
+            return;
         }
-        move(toX, toY, height, travel);
+        PurgeLine line = PurgeLine.on(printer.bed());
+        // The way down to the first layer belongs to the layer.
+        double lifting = printer.kinematics().board().zAccelerationMmS2(), others = seconds(over, vertical, lifting)
+                + 3 * seconds(LIFT_MM, vertical, lifting) - seconds(height, vertical, lifting)
+                + travelSeconds(line, toX, toY) + 2 * drawingBackSeconds();
+        travel(line.fromX(), line.y());
+        move(line.fromX(), line.y(), height, vertical);
+        filament = preparation.purgeMm3() / printer.filamentAreaMm2();
+        extrude(line.toX(), line.y(), height, (line.toX() - line.fromX()) / Math.max(1, preparation.purgeS() - others),
+                PathType.PURGE);
+        drawBack(-1);
+        move(x, y, over, vertical);
+        travel(toX, toY);
+        move(toX, toY, height, vertical);
+        drawBack(1);
+    }
+
+    private void drawBack(int sign) {
+        double mm = printer.kinematics().retractionMm();
+        if (mm > 0) {
+            filament += sign * mm;
+            speed = printer.kinematics().retractionSpeedMmS();
+            bytes("G1 E");
+            number(filament, 5);
+            bytes(" F");
+            number(speed * 60, 1);
+            newline();
+        }
+    }
+
+    private double drawingBackSeconds() {
+        Kinematics k = printer.kinematics();
+        return k.retractionMm() == 0 ? 0 : seconds(k.retractionMm(), Math.min(k.retractionSpeedMmS(),
+                k.board().filamentSpeedMmS()), k.board().filamentAccelerationMmS2());
+    }
+
+    /** From rest to rest: a trapezoid over time, or a triangle where the speed is not reached. */
+    private static double seconds(double mm, double mmS, double mmS2) {
+        return mm < mmS * mmS / mmS2 ? 2 * Math.sqrt(mm / mmS2) : mm / mmS + mmS / mmS2;
+    }
+
+    private double travelSeconds(PurgeLine line, double toX, double toY) {
+        return travelSeconds(0, 0, line.fromX(), line.y()) + travelSeconds(line.toX(), line.y(), toX, toY);
+    }
+
+    private double travelSeconds(double fromX, double fromY, double toX, double toY) {
+        double total = 0, atX = fromX, atY = fromY;
+        for (double[] place : BedRoute.of(printer.bed(), fromX, fromY, toX, toY)) {
+            total += seconds(Math.hypot(place[0] - atX, place[1] - atY), travelSpeed(), printer.kinematics().accelerationMmS2());
+            atX = place[0];
+            atY = place[1];
+        }
+        return total;
+    }
+
+    /** Over the bed beside what is kept free. */
+    private void travel(double toX, double toY) {
+        BedRoute.of(printer.bed(), x, y, toX, toY).forEach(place -> move(place[0], place[1], z, travelSpeed()));
+    }
+
+    private double travelSpeed() {
+        return Math.min(recipe.pace().travelMmS(), printer.kinematics().maxSpeedMmS());
     }
 
     private void layers() {
@@ -221,7 +286,7 @@ public final class GcodeWriter {
             if (printer.preparation().pictureS() > 0) {
                 text("M240");
             }
-            new LayerMoves(layers.get(i), i == 0 ? null : layers.get(i - 1), recipe, kinematics,
+            new LayerMoves(layers.get(i), toolpath.laidBelow(i), recipe, kinematics,
                     motion.layers().get(i).slowedTo()).drive(lines);
         }
     }
@@ -246,22 +311,12 @@ public final class GcodeWriter {
 
         @Override
         public void retract() {
-            filament(-printer.kinematics().retractionMm());
+            drawBack(-1);
         }
 
         @Override
         public void advance() {
-            filament(printer.kinematics().retractionMm());
-        }
-
-        private void filament(double mm) {
-            filament += mm;
-            speed = printer.kinematics().retractionSpeedMmS();
-            bytes("G1 E");
-            number(filament, 5);
-            bytes(" F");
-            number(speed * 60, 1);
-            newline();
+            drawBack(1);
         }
     }
 
@@ -275,12 +330,21 @@ public final class GcodeWriter {
         text("M104 S0");
         text("M140 S0");
         text("M107");
-        double up = Math.min(z + LIFT_MM, Math.max(z, printer.bed().heightMm()));
-        double backY = printer.bed().depthMm(), way = Math.hypot(x, backY - y);
-        double left = printer.preparation().endS() - (up - z) / printer.kinematics().zSpeedMmS();
+        double up = Math.min(Math.max(z, highest()) + LIFT_MM, Math.max(z, printer.bed().heightMm()));
+        double left = printer.preparation().endS() - seconds(up - z, printer.kinematics().zSpeedMmS(),
+                printer.kinematics().board().zAccelerationMmS2()) - drawingBackSeconds();
         if (printer.preparation().endS() > 0) {
+            drawBack(-1);
             move(x, y, up, printer.kinematics().zSpeedMmS());
-            move(0, backY, up, Math.min(way / Math.max(1, left), printer.kinematics().maxSpeedMmS()));
+            List<double[]> way = BedRoute.of(printer.bed(), x, y, 0, printer.bed().depthMm());
+            double length = 0, atX = x, atY = y;
+            for (double[] place : way) {
+                length += Math.hypot(place[0] - atX, place[1] - atY);
+                atX = place[0];
+                atY = place[1];
+            }
+            double parking = Math.min(length / Math.max(1, left), printer.kinematics().maxSpeedMmS());
+            way.forEach(place -> move(place[0], place[1], up, parking));
         }
         text("M84");
     }

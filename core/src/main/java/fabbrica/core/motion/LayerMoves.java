@@ -22,7 +22,7 @@ public final class LayerMoves {
     private final double slowedTo;
 
     /**
-     * @param below    the layer printed before, null for the first
+     * @param below    the last layer with paths printed before, null for the first
      * @param slowedTo part of the usual speeds at which everything is laid, above 0 to 1
      */
     public LayerMoves(Layer layer, Layer below, Recipe recipe, Kinematics kinematics, double slowedTo) {
@@ -51,7 +51,7 @@ public final class LayerMoves {
 
     private void approach(Machine machine, double z) {
         double x = layer.x(0), y = layer.y(0);
-        if (below == null || below.pathCount() == 0) {
+        if (below == null) {
             machine.lineTo(x, y, z, 0, kinematics.zSpeedMmS(), kinematics.accelerationMmS2(), PathType.TRAVEL);
             return;
         }

@@ -58,7 +58,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
         Timing[] timings = new Timing[layers.size()];
         IntStream.range(0, layers.size()).parallel().forEach(i -> {
             progress.check();
-            Layer below = i == 0 ? null : layers.get(i - 1);
+            Layer below = toolpath.laidBelow(i);
             double slowedTo = 1;
             plans[i] = plan(layers.get(i), below, recipe, printer, slowedTo);
             for (int round = 0; round < CORRECTIONS; round++) {
@@ -89,7 +89,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
 
     private static Planner plan(Layer layer, Layer below, Recipe recipe, Printer printer, double slowedTo) {
         Planner plan = new Planner(printer);
-        if (below != null && below.pathCount() > 0) {
+        if (below != null) {
             int last = below.pointCount() - 1;
             plan.at(below.x(last), below.y(last), below.topMm());
         }

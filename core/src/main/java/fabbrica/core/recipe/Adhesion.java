@@ -42,14 +42,14 @@ public enum Adhesion {
         return label;
     }
 
-    /** The room it takes on the bed with lines of the given width. */
+    /** The room it takes at most on the bed with lines of the given width, round at corners. */
     public Allowance allowance(double lineWidthMm) {
         return switch (this) {
             case NONE -> Allowance.NONE;
             case SKIRT -> new Allowance(SKIRT_GAP_MM + SKIRT_LOOPS * lineWidthMm, 0);
-            case BRIM -> new Allowance(BRIM_MM, 0);
+            case BRIM -> new Allowance(BRIM_MM + lineWidthMm, 0);
             case EARS -> new Allowance(EAR_MM, 0);
-            case RAFT -> new Allowance(RAFT_MARGIN_MM,
+            case RAFT -> new Allowance(RAFT_MARGIN_MM + lineWidthMm / 2,
                     RAFT_LAYERS_MM.stream().mapToDouble(Double::doubleValue).sum());
         };
     }

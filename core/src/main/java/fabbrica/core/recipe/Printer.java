@@ -38,6 +38,16 @@ public record Printer(String id, String name, Bed bed, Nozzle nozzle, Kinematics
         return Math.PI * filamentMm * filamentMm / 4;
     }
 
+    /** Whether its start is the usual one, which purges along the front of the bed. */
+    public boolean purgesOnBed() {
+        return ownWay.start().isBlank() && preparation.purgeMm3() > 0 && preparation.purgeS() > 0;
+    }
+
+    /** The bed as it is free for parts: without the line on which the start purges. */
+    public Bed freeBed() {
+        return purgesOnBed() ? bed.without(PurgeLine.on(bed).zone()) : bed;
+    }
+
     public Printer with(Nozzle other) {
         return new Printer(id, name, bed, other, kinematics, preparation, filamentMm, enclosed, maxNozzleC, maxBedC,
                 materialIds, ownWay);

@@ -20,6 +20,8 @@ final class AdhesionPaths {
     private static final double SHARP = Math.toRadians(60);
     private static final double SIMPLE_MM = 0.5;
     private static final int EAR_SIDES = 24;
+    /** Chords of a quarter circle. */
+    private static final int ROUNDNESS = 6;
     private static final double ALMOST_MM = 0.01;
 
     private final Recipe recipe;
@@ -43,13 +45,13 @@ final class AdhesionPaths {
         switch (recipe.adhesion()) {
             case SKIRT -> {
                 for (int loop = 0; loop < Adhesion.SKIRT_LOOPS; loop++) {
-                    add(loops, Offset.outwards(hull(), Adhesion.SKIRT_GAP_MM + width / 2 + loop * spacing));
+                    add(loops, grown(hull(), Adhesion.SKIRT_GAP_MM + width / 2 + loop * spacing));
                 }
             }
             case BRIM -> {
                 int count = (int) Math.round(Adhesion.BRIM_MM / spacing);
                 for (int loop = count - 1; loop >= 0; loop--) {
-                    add(loops, Offset.outwards(filled(), width / 2 + loop * spacing));
+                    add(loops, grown(filled(), width / 2 + loop * spacing));
                 }
             }
             case EARS -> {
@@ -72,7 +74,7 @@ final class AdhesionPaths {
         if (recipe.adhesion() != Adhesion.RAFT || firstLayer.isEmpty()) {
             return layers;
         }
-        List<Island> grown = Offset.outwards(feet.isEmpty() ? filled() : hull(), Adhesion.RAFT_MARGIN_MM);
+        List<Island> grown = grown(feet.isEmpty() ? filled() : hull(), Adhesion.RAFT_MARGIN_MM);
         List<double[]> area = grown.stream().map(Island::outline).toList();
         double top = 0;
         for (double height : Adhesion.RAFT_LAYERS_MM) {
@@ -86,6 +88,11 @@ final class AdhesionPaths {
             layers.add(layer.build(top, height, false));
         }
         return layers;
+    }
+
+    /** Round at the corners, so that nothing reaches farther than asked for. */
+    private static List<Island> grown(List<Island> areas, double mm) {
+        return areas.isEmpty() ? List.of() : Island.of(Island.toJts(areas).buffer(mm, ROUNDNESS));
     }
 
     private List<Island> filled() {

@@ -119,21 +119,30 @@ final class Fill {
         }
     }
 
+    /** The stretches of a wave that are covered, without points that stray less than the tolerance of outlines. */
     private static void layInside(double[] wave, boolean back, HatchLines covered, double width, double area, Router router,
                                   Layer.Builder layer) {
-        boolean open = false;
-        int size = wave.length / 2;
-        for (int i = 0; i < size; i++) {
+        int size = wave.length / 2, from = -1;
+        for (int i = 0; i <= size; i++) {
             int at = back ? size - 1 - i : i;
-            boolean lies = covered.contains(wave[2 * at], wave[2 * at + 1]);
-            if (lies && !open) {
-                router.to(wave[2 * at], wave[2 * at + 1]);
+            boolean lies = i < size && covered.contains(wave[2 * at], wave[2 * at + 1]);
+            if (lies && from < 0) {
+                from = i;
+            } else if (!lies && from >= 0) {
+                double[] stretch = new double[2 * (i - from)];
+                for (int j = from; j < i; j++) {
+                    int point = back ? size - 1 - j : j;
+                    stretch[2 * (j - from)] = wave[2 * point];
+                    stretch[2 * (j - from) + 1] = wave[2 * point + 1];
+                }
+                double[] points = WallLine.simplified(stretch, new double[i - from], false, 0).points();
+                router.to(points[0], points[1]);
                 layer.path(PathType.INFILL, width, area);
+                for (int j = 0; j < points.length; j += 2) {
+                    layer.point(points[j], points[j + 1]);
+                }
+                from = -1;
             }
-            if (lies) {
-                layer.point(wave[2 * at], wave[2 * at + 1]);
-            }
-            open = lies;
         }
     }
 

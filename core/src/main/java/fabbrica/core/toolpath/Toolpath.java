@@ -50,18 +50,30 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
         return new Planner(slices, recipe, progress).toolpath();
     }
 
-    /** Parts that are printed one after another, each from the bed up. */
+    /** Parts that are printed one after another, each from the bed up; with the filament that it begins with changed back. */
     public static Toolpath oneAfterAnother(List<Toolpath> parts) {
         List<Layer> layers = new ArrayList<>();
         List<Change> changes = new ArrayList<>();
         List<String> cautions = new ArrayList<>();
         for (Toolpath part : parts) {
             part.cautions().stream().filter(caution -> !cautions.contains(caution)).forEach(cautions::add);
+            if (!layers.isEmpty() && !changes.isEmpty() && !part.changes().isEmpty()) {
+                changes.add(new Change(0, layers.size(), 0));
+            }
             part.changes().forEach(change -> changes.add(new Change(change.plannedMm(), layers.size() + change.layer(),
                     change.landsAtMm())));
             layers.addAll(part.layers());
         }
         return new Toolpath(layers, changes, cautions);
+    }
+
+    /** The last layer before another that has paths; null when there is none. */
+    public Layer laidBelow(int layer) {
+        int below = layer - 1;
+        while (below >= 0 && layers.get(below).pathCount() == 0) {
+            below--;
+        }
+        return below < 0 ? null : layers.get(below);
     }
 
     /** Length laid of one type, in millimetres. */
@@ -77,6 +89,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
         private final int count;
         private final Walls[] walls;
         private final Coverage coverage;
+        private final List<String> cautions = new ArrayList<>();
 
         Planner(Slices slices, Recipe recipe, Progress progress) {
             this.slices = slices;
@@ -114,10 +127,11 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             Layers.each(count, progress.pass(2, passes), layer -> layers[layer] = lay(layer, base,
                     bridges.get(layer), supports, adhesion, tower, changes, under));
             all.addAll(Arrays.asList(layers));
-            return new Toolpath(all, changes, leftOut());
+            leftOut();
+            return new Toolpath(all, changes, cautions);
         }
 
-        private List<String> leftOut() {
+        private void leftOut() {
             double leftOut = 0, volume = 0, worst = 0;
             for (int layer = 0; layer < count; layer++) {
                 double area = slices.areaMm2(layer);
@@ -125,9 +139,10 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
                 volume += area * slices.heightMm(layer);
                 worst = Math.max(worst, walls[layer].leftOutMm2() / Math.max(area, 1e-9));
             }
-            return leftOut < LEFT_OUT * volume && worst < LEFT_OUT_OF_LAYER ? List.of()
-                    : List.of("Walls thinner than %s mm cannot be laid and are left out: %s %% of the part.".formatted(
-                            Spoken.number(recipe.thinnestLineMm(), 2), Spoken.number(100 * leftOut / volume, 1)));
+            if (leftOut >= LEFT_OUT * volume || worst >= LEFT_OUT_OF_LAYER) {
+                cautions.add("Walls thinner than %s mm cannot be laid and are left out: %s %% of the part.".formatted(
+                        Spoken.number(recipe.thinnestLineMm(), 2), Spoken.number(100 * leftOut / volume, 1)));
+            }
         }
 
         /** Only what the layer below leaves open can be a bridge, which a coarse hatch tells at once. */
@@ -144,8 +159,9 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             List<Change> changes = new ArrayList<>();
             for (double planned : recipe.lines().changesMm()) {
                 IntStream.range(1, count).filter(layer -> base + slices.stack().topMm(layer - 1) >= planned - 1e-6)
-                        .findFirst().ifPresent(layer -> changes.add(new Change(planned, under + layer,
-                                base + slices.stack().topMm(layer - 1))));
+                        .findFirst().ifPresentOrElse(layer -> changes.add(new Change(planned, under + layer,
+                                base + slices.stack().topMm(layer - 1))), () -> cautions.add(("The filament is not changed at %s mm: "
+                                + "the last layer begins below.").formatted(Spoken.number(planned, 2))));
             }
             return changes;
         }

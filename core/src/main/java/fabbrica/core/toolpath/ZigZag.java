@@ -6,8 +6,7 @@ import java.util.stream.IntStream;
 
 /**
  * Lays hatch lines to and fro: stretches on neighbouring lines that overlap are strung together and followed in
- * alternating direction; of the strings, the one with the nearest end comes next. Within a string the way from line to
- * line stays inside the area.
+ * alternating direction; of the strings, the one with the nearest end comes next.
  */
 final class ZigZag {
 
@@ -108,16 +107,10 @@ final class ZigZag {
                         Layer.Builder layer) {
         List<int[]> order = entry < 2 ? string : string.reversed();
         boolean fromHigh = entry % 2 == 1;
-        boolean first = true;
         for (int[] stretch : order) {
             double begin = along(stretch, fromHigh), finish = along(stretch, !fromHigh);
             double x = hatch.x(stretch[0], begin), y = hatch.y(stretch[0], begin);
-            if (first) {
-                router.to(x, y);
-            } else {
-                layer.travel(x, y, false);
-            }
-            first = false;
+            router.to(x, y);
             layer.path(type, widthMm, areaMm2);
             layer.point(x, y);
             layer.point(hatch.x(stretch[0], finish), hatch.y(stretch[0], finish));

@@ -59,8 +59,10 @@ class GcodeTest {
             Estimate estimate = Estimate.of(toolpath, recipe, printer, BuiltIn.PLA, Progress.IGNORED);
             Replay replay = replay(written(toolpath, recipe, printer), printer);
             assertThat(replay.totalSeconds()).isCloseTo(estimate.totalSeconds(), within(estimate.totalSeconds() * 0.001));
+            // The head parks with the filament drawn back.
+            double drawnBack = printer.kinematics().retractionMm();
             double byHand = recipe.lines().changesMm().size() * printer.preparation().purgeMm3() / printer.filamentAreaMm2();
-            assertThat(replay.totalFilamentMm() + byHand)
+            assertThat(replay.totalFilamentMm() + byHand + drawnBack)
                     .isCloseTo(estimate.filamentMm(), within(estimate.filamentMm() * 0.001));
             assertThat(replay.motion().seconds(PathType.OUTER_WALL)).isCloseTo(estimate.byPath().get(PathType.OUTER_WALL)
                     .seconds(), within(estimate.totalSeconds() * 0.001));

@@ -88,7 +88,7 @@ class ToolpathTest {
     @Test
     void a_brim_fills_five_millimetres_around_the_foot() {
         Recipe brim = new Recipe(0.2, 0.2, 0.4, 2, 3, 3, 0.1, InfillPattern.LINES, Adhesion.BRIM, 60);
-        double ring = 30 * 30 - 20 * 20;
+        double ring = 4 * 20 * 5 + Math.PI * 25;
         assertThat(lay(brim).lengthMm(PathType.ADHESION) * SPACING).isCloseTo(ring, within(ring * 0.06));
     }
 

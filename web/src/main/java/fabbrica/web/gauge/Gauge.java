@@ -125,7 +125,7 @@ class Gauge {
      */
     Layout layout(Ticket ticket, StockPrinter printer, double spacingMm, int copies, List<Ticket> others) {
         Allowance allowance = Adhesion.SKIRT.allowance(printer.printer().nozzle().boreMm());
-        Bed bed = printer.printer().bed();
+        Bed bed = printer.printer().freeBed();
         // One skirt runs around all parts: it needs room at the border, not between them.
         Bed inner = within(bed, allowance.marginMm());
         List<Ticket> parts = new ArrayList<>(List.of(ticket));
@@ -141,8 +141,7 @@ class Gauge {
 
     private static Bed within(Bed bed, double margin) {
         return new Bed(bed.widthMm() - 2 * margin, bed.depthMm() - 2 * margin, bed.heightMm(), bed.keepOut().stream()
-                .map(zone -> new Bed.Zone(zone.minX() - margin, zone.minY() - margin, zone.maxX() - margin,
-                        zone.maxY() - margin)).toList());
+                .map(zone -> new Bed.Zone(zone.minX() - 2 * margin, zone.minY() - 2 * margin, zone.maxX(), zone.maxY())).toList());
     }
 
     private static Nesting moved(Nesting nesting, double margin) {

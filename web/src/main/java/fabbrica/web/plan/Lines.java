@@ -133,7 +133,7 @@ class Lines {
         List<double[]> speeds = new ArrayList<>();
         for (int i = 0; i < toolpath.layers().size(); i++) {
             Layer layer = toolpath.layers().get(i);
-            LayerMoves moves = new LayerMoves(layer, i == 0 ? null : toolpath.layers().get(i - 1), recipe, kinematics,
+            LayerMoves moves = new LayerMoves(layer, toolpath.laidBelow(i), recipe, kinematics,
                     motion.layers().get(i).slowedTo());
             double[] mmS = new double[layer.pathCount()];
             for (int path = 0; path < mmS.length; path++) {
