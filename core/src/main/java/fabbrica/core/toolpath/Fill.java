@@ -135,7 +135,7 @@ final class Fill {
                     stretch[2 * (j - from)] = wave[2 * point];
                     stretch[2 * (j - from) + 1] = wave[2 * point + 1];
                 }
-                double[] points = WallLine.simplified(stretch, new double[i - from], false, 0).points();
+                double[] points = RingSimplifier.simplifyLine(stretch, Slices.TOLERANCE_MM);
                 router.to(points[0], points[1]);
                 layer.path(PathType.INFILL, width, area);
                 for (int j = 0; j < points.length; j += 2) {

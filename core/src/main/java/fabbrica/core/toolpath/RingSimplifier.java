@@ -1,5 +1,7 @@
 package fabbrica.core.toolpath;
 
+import java.util.Arrays;
+
 /**
  * Drops points of a closed ring that lie within a tolerance of the line between their kept neighbours: Douglas and
  * Peucker, "Algorithms for the reduction of the number of points required to represent a digitized line" (1973), on the
@@ -21,6 +23,18 @@ final class RingSimplifier {
     /** The simplified ring as x, y pairs; empty when fewer than three points remain. */
     static double[] simplify(double[] ring, double toleranceMm) {
         return ring.length < 6 ? new double[0] : new RingSimplifier(fromLeftmost(ring), toleranceMm).simplified();
+    }
+
+    /** The same for an open line, whose ends stay. */
+    static double[] simplifyLine(double[] line, double toleranceMm) {
+        if (line.length < 6) {
+            return line;
+        }
+        RingSimplifier simplifier = new RingSimplifier(line, toleranceMm);
+        simplifier.kept[0] = true;
+        simplifier.kept[simplifier.kept.length - 1] = true;
+        simplifier.keepBetween(0, simplifier.kept.length - 1);
+        return simplifier.keptPoints();
     }
 
     /** The same ring begun at its leftmost point, of several the lowest. */
@@ -52,18 +66,20 @@ final class RingSimplifier {
         kept[farthest] = true;
         keepBetween(0, farthest);
         keepBetween(farthest, points);
+        double[] simplified = keptPoints();
+        return simplified.length < 6 ? new double[0] : simplified;
+    }
+
+    private double[] keptPoints() {
+        double[] points = new double[ring.length];
         int count = 0;
-        for (boolean keep : kept) {
-            count += keep ? 1 : 0;
-        }
-        double[] result = new double[count < 3 ? 0 : 2 * count];
-        for (int i = 0, at = 0; i < points && result.length > 0; i++) {
+        for (int i = 0; i < kept.length; i++) {
             if (kept[i]) {
-                result[at++] = ring[2 * i];
-                result[at++] = ring[2 * i + 1];
+                points[count++] = ring[2 * i];
+                points[count++] = ring[2 * i + 1];
             }
         }
-        return result;
+        return Arrays.copyOf(points, count);
     }
 
     /** Marks what must stay between two kept points; {@code to} may be one past the end, meaning the first point. */

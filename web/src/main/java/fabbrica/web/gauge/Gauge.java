@@ -139,9 +139,13 @@ class Gauge {
                 Nesting.copiesThatFit(items.getFirst().mesh(), Allowance.NONE, inner, spacingMm));
     }
 
+    /** The bed without a margin all around, and around what is to be kept free. */
     private static Bed within(Bed bed, double margin) {
-        return new Bed(bed.widthMm() - 2 * margin, bed.depthMm() - 2 * margin, bed.heightMm(), bed.keepOut().stream()
-                .map(zone -> new Bed.Zone(zone.minX() - 2 * margin, zone.minY() - 2 * margin, zone.maxX(), zone.maxY())).toList());
+        double width = bed.widthMm() - 2 * margin, depth = bed.depthMm() - 2 * margin;
+        return new Bed(width, depth, bed.heightMm(), bed.keepOut().stream()
+                .filter(zone -> zone.minX() - 2 * margin < width && zone.minY() - 2 * margin < depth)
+                .map(zone -> new Bed.Zone(Math.max(0, zone.minX() - 2 * margin), Math.max(0, zone.minY() - 2 * margin),
+                        Math.min(width, zone.maxX()), Math.min(depth, zone.maxY()))).toList());
     }
 
     private static Nesting moved(Nesting nesting, double margin) {

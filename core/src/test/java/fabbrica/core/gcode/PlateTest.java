@@ -1,0 +1,236 @@
+package fabbrica.core.gcode;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import fabbrica.core.bed.Bed;
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.bed.BedRoute;
+import fabbrica.core.bed.Footprint;
+import fabbrica.core.bed.Nesting;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.motion.Motion;
+import fabbrica.core.recipe.Adhesion;
+import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.InfillPattern;
+import fabbrica.core.recipe.LineWork;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.PurgeLine;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.toolpath.Layer;
+import fabbrica.core.toolpath.PathType;
+import fabbrica.core.toolpath.Progress;
+import fabbrica.core.toolpath.Toolpath;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.locationtech.jts.geom.Coordinate;
+import org.locationtech.jts.geom.Geometry;
+import org.locationtech.jts.geom.GeometryFactory;
+
+/** What is laid where on the bed, and every way of the head between. */
+class PlateTest {
+
+    private static final Printer STANDARD = BuiltIn.printer("standard").orElseThrow();
+    private static final Printer FAST = BuiltIn.printer("fast").orElseThrow();
+    private static final Recipe DAILY = StartingPoint.DAILY_BREAD.recipe(STANDARD.nozzle(), STANDARD.kinematics());
+    private static final GeometryFactory PLANE = new GeometryFactory();
+
+    @ParameterizedTest
+    @ValueSource(ints = {2, 4, 9, 16, 25})
+    void copies_are_never_laid_on_the_purge_line(int copies) {
+        Mesh cube = Shapes.box(30, 30, 5);
+        Nesting nesting = Nesting.of(List.of(new Nesting.Item(cube, DAILY.adhesion().allowance(DAILY.lineWidthMm()), copies)),
+                STANDARD.freeBed(), 3);
+        Bed.Zone purge = PurgeLine.on(STANDARD.bed()).zone();
+        nesting.plates().forEach(plate -> plate.placements().forEach(place -> {
+            var box = cube.turned(place.rotationDeg()).moved(place.dx(), place.dy(), 0).bounds();
+            assertThat(box.minX() < purge.maxX() && box.maxX() > purge.minX() && box.minY() < purge.maxY()).isFalse();
+        }));
+    }
+
+    @Test
+    void a_plate_that_needs_the_place_of_the_purge_line_is_said_not_to_fit() {
+        assertThat(fit(Shapes.box(215, 215, 4), Adhesion.NONE, STANDARD).fits()).isTrue();
+        assertThat(fit(Shapes.box(219, 219, 4), Adhesion.NONE, STANDARD).fits()).isFalse();
+    }
+
+    @Test
+    void the_head_never_comes_where_the_bed_is_to_be_kept_free_once_it_has_left_home() throws IOException {
+        Mesh box = Shapes.box(40, 40, 2);
+        Recipe recipe = StartingPoint.DAILY_BREAD.recipe(FAST.nozzle(), FAST.kinematics());
+        String file = written(Toolpath.of(box, recipe, Progress.IGNORED), recipe, FAST, 30, 60);
+        double x = 0, y = 0;
+        boolean left = false;
+        int moves = 0;
+        for (String line : file.lines().filter(text -> text.startsWith("G0") || text.startsWith("G1")).toList()) {
+            double toX = word(line, 'X', x), toY = word(line, 'Y', y);
+            if (left) {
+                assertThat(BedRoute.crosses(FAST.bed(), x, y, toX, toY)).as(line).isFalse();
+                moves++;
+            }
+            left |= !FAST.bed().keepsFree(toX, toY) && toX + toY > 0;
+            x = toX;
+            y = toY;
+        }
+        assertThat(moves).isGreaterThan(500);
+    }
+
+    @ParameterizedTest
+    @EnumSource(value = Adhesion.class, names = {"NONE", "SKIRT", "BRIM", "RAFT"})
+    void what_fits_can_be_laid_and_what_does_not_fit_cannot(Adhesion adhesion) throws IOException {
+        Random chance = new Random(adhesion.ordinal());
+        int fitting = 0, refused = 0;
+        for (int round = 0; round < 60; round++) {
+            Printer printer = round % 2 == 0 ? STANDARD : FAST;
+            Recipe recipe = StartingPoint.ROUGH_CUT.recipe(printer.nozzle(), printer.kinematics()).with(adhesion);
+            Mesh part = prism(chance);
+            BedFit fit = fit(part, adhesion, printer);
+            Mesh turned = part.turned(fit.rotationDeg());
+            Toolpath path = Toolpath.of(turned, recipe, Progress.IGNORED);
+            if (fit.fits()) {
+                fitting++;
+                GcodeFile.of(path, recipe, printer, BuiltIn.PLA, turned.bounds(), fit, List.of()).write(new ByteArrayOutputStream());
+            } else {
+                refused++;
+                var box = turned.bounds();
+                double dx = printer.bed().widthMm() / 2 - (box.minX() + box.maxX()) / 2;
+                double dy = printer.bed().depthMm() / 2 - (box.minY() + box.maxY()) / 2;
+                assertThat(stays(path, printer, dx, dy)).as("%s on %s", fit, printer.name()).isFalse();
+            }
+        }
+        assertThat(fitting).isGreaterThan(10);
+        assertThat(refused).isGreaterThan(5);
+    }
+
+    @Test
+    void nothing_is_dragged_dry_over_holes() {
+        Geometry plate = Shapes.rectangle(0, 0, 60, 60);
+        for (int i = 0; i < 9; i++) {
+            plate = plate.difference(Shapes.disc(10 + 20 * (i % 3), 10 + 20 * (i / 3), 3, 48));
+        }
+        Toolpath path = Toolpath.of(Shapes.extrusion((org.locationtech.jts.geom.Polygon) plate, 3), DAILY, Progress.IGNORED);
+        for (Layer layer : path.layers()) {
+            for (int p = 0; p < layer.pathCount(); p++) {
+                if (layer.type(p) == PathType.TRAVEL && !layer.retracted(p) && layer.lengthMm(p) > Layer.SHORT_HOP_MM) {
+                    for (int i = layer.start(p) + 1; i < layer.end(p); i++) {
+                        Geometry hop = PLANE.createLineString(new Coordinate[] {new Coordinate(layer.x(i - 1), layer.y(i - 1)),
+                            new Coordinate(layer.x(i), layer.y(i))});
+                        assertThat(hop.difference(plate.buffer(5)).getLength() + hop.intersection(holes()).getLength())
+                                .as("layer at %s", layer.topMm()).isLessThan(Layer.SHORT_HOP_MM);
+                    }
+                }
+            }
+        }
+    }
+
+    @Test
+    void layers_without_anything_on_them_do_not_slow_the_head_down() throws IOException {
+        // Two plates one over the other with 2 mm of air: the head goes up, and then across at its usual speed.
+        Mesh plates = Shapes.together(Shapes.box(20, 20, 2), Shapes.box(20, 20, 2).moved(60, 0, 4));
+        Toolpath path = Toolpath.of(plates, DAILY, Progress.IGNORED);
+        assertThat(path.layers()).anyMatch(layer -> layer.pathCount() == 0);
+        Estimate estimate = Estimate.of(path, DAILY, STANDARD, BuiltIn.PLA, Progress.IGNORED);
+        String file = written(path, DAILY, STANDARD, 50, 50);
+        assertThat(file.lines().filter(line -> line.startsWith("G0") && line.contains("X") && line.contains("Z"))).isEmpty();
+        Replay replay = Replay.of(new ByteArrayInputStream(file.getBytes(StandardCharsets.UTF_8)), STANDARD);
+        assertThat(replay.totalSeconds()).isCloseTo(estimate.totalSeconds(), within(estimate.totalSeconds() * 0.001));
+    }
+
+    @Test
+    void a_change_that_cannot_be_made_is_said_and_one_after_another_is_changed_back() {
+        Recipe striped = DAILY.with(LineWork.USUAL.withChanges(List.of(3.0, 40.0)));
+        Toolpath part = Toolpath.of(Shapes.box(10, 10, 6), striped, Progress.IGNORED);
+        assertThat(part.changes()).hasSize(1);
+        assertThat(part.cautions()).containsExactly("The filament is not changed at 40 mm: the last layer begins below.");
+        Toolpath three = Toolpath.oneAfterAnother(List.of(part, part, part));
+        int layers = part.layers().size();
+        // To the second filament and back to the first for each part that follows.
+        assertThat(three.changes()).extracting(Toolpath.Change::layer).containsExactly(part.changes().getFirst().layer(), layers,
+                layers + part.changes().getFirst().layer(), 2 * layers, 2 * layers + part.changes().getFirst().layer());
+        assertThat(three.cautions()).hasSize(1);
+    }
+
+    @ParameterizedTest
+    @ValueSource(doubles = {0.7, 0.9, 1.0})
+    void dense_waves_are_written_in_steps_that_a_machine_can_follow(double density) throws IOException {
+        Recipe waves = new Recipe(0.2, 0.2, 0.42, 2, 0, 0, density, InfillPattern.GYROID, Adhesion.NONE, 60);
+        Toolpath path = Toolpath.of(Shapes.box(14, 14, 2), waves, Progress.IGNORED);
+        int points = path.layers().stream().mapToInt(Layer::pointCount).sum();
+        double length = path.lengthMm(PathType.INFILL) + path.lengthMm(PathType.INNER_WALL) + path.lengthMm(PathType.OUTER_WALL);
+        assertThat(length / points).as("mm to a step").isGreaterThan(0.15);
+        Estimate estimate = Estimate.of(path, waves, STANDARD, BuiltIn.PLA, Progress.IGNORED);
+        Replay replay = Replay.of(new ByteArrayInputStream(written(path, waves, STANDARD, 50, 50).getBytes(StandardCharsets.UTF_8)),
+                STANDARD);
+        assertThat(replay.totalSeconds()).isCloseTo(estimate.totalSeconds(), within(estimate.totalSeconds() * 0.002));
+        assertThat(replay.totalFilamentMm() + STANDARD.kinematics().retractionMm())
+                .isCloseTo(estimate.filamentMm(), within(estimate.filamentMm() * 0.002));
+    }
+
+    private static Geometry holes() {
+        Geometry holes = Shapes.disc(10, 10, 2.9, 48);
+        for (int i = 1; i < 9; i++) {
+            holes = holes.union(Shapes.disc(10 + 20 * (i % 3), 10 + 20 * (i / 3), 2.9, 48));
+        }
+        return holes;
+    }
+
+    /** A thin prism over a polygon of three to nine corners, about as large as a bed. */
+    private static Mesh prism(Random chance) {
+        int corners = 3 + chance.nextInt(7);
+        double[] ring = new double[2 * corners];
+        double stretch = 0.3 + 0.7 * chance.nextDouble(), radius = 85 + 80 * chance.nextDouble();
+        for (int i = 0; i < corners; i++) {
+            double angle = 2 * Math.PI * (i + 0.6 * chance.nextDouble()) / corners;
+            ring[2 * i] = radius * Math.cos(angle);
+            ring[2 * i + 1] = radius * stretch * Math.sin(angle);
+        }
+        return Shapes.extrusion(Shapes.polygon(ring), 0.6);
+    }
+
+    /** Whether all lines, as wide as they are, stay on the bed and off what is to be kept free, with a hair's breadth. */
+    private static boolean stays(Toolpath path, Printer printer, double dx, double dy) {
+        for (Layer layer : path.layers()) {
+            for (int p = 0; p < layer.pathCount(); p++) {
+                double half = layer.widthMm(p) / 2 + 0.02;
+                for (int i = layer.start(p); i < layer.end(p); i++) {
+                    double x = layer.x(i) + dx, y = layer.y(i) + dy;
+                    if (x < half || y < half || x > printer.bed().widthMm() - half || y > printer.bed().depthMm() - half
+                            || i > layer.start(p) && BedRoute.crosses(printer.freeBed(), layer.x(i - 1) + dx, layer.y(i - 1) + dy, x, y)
+                            || printer.freeBed().keepOut().stream().anyMatch(zone -> x > zone.minX() - half && x < zone.maxX() + half
+                                    && y > zone.minY() - half && y < zone.maxY() + half)) {
+                        return false;
+                    }
+                }
+            }
+        }
+        return true;
+    }
+
+    private static BedFit fit(Mesh mesh, Adhesion adhesion, Printer printer) {
+        Recipe recipe = StartingPoint.ROUGH_CUT.recipe(printer.nozzle(), printer.kinematics());
+        return BedFit.of(Footprint.of(mesh), printer.freeBed(), adhesion.allowance(recipe.lineWidthMm()));
+    }
+
+    private static double word(String line, char letter, double otherwise) {
+        int at = line.indexOf(" " + letter);
+        return at < 0 ? otherwise : Double.parseDouble(line.substring(at + 2).split(" ")[0]);
+    }
+
+    private static String written(Toolpath path, Recipe recipe, Printer printer, double dx, double dy) throws IOException {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        GcodeWriter.write(path, Motion.of(path, recipe, printer, Progress.IGNORED), recipe, printer, BuiltIn.PLA, dx, dy, List.of(),
+                out);
+        return out.toString(StandardCharsets.UTF_8);
+    }
+}
