@@ -28,6 +28,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
     static final int CELLS = 1000;
     static final int TURNS = 24;
 
+    private static final double STRIP_PER_DEPTH = 0.05;
     private static final int FINE_TRIANGLES = 30_000;
     private static final int COARSE_CELLS = 120;
     private static final int MOST_PLATES = 100;
@@ -55,15 +56,34 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
 
     /** @param spacingMm least distance between any two parts, their skirts and brims included */
     public static Nesting of(List<Item> items, Bed bed, double spacingMm) {
-        return new Work(items, bed, spacingMm).nesting();
+        Nesting nesting = new Work(items, bed, spacingMm).nesting();
+        if (nesting.plates().size() <= 1 && nesting.left() == 0 || withWholeStrips(bed).equals(bed)) {
+            return nesting;
+        }
+        Nesting behind = new Work(items, withWholeStrips(bed), spacingMm).nesting();
+        return behind.left() < nesting.left()
+                || behind.left() == nesting.left() && behind.plates().size() < nesting.plates().size() ? behind : nesting;
     }
 
     /** How many copies of one part fit on one bed. */
     public static int copiesThatFit(Mesh mesh, Allowance allowance, Bed bed, double spacingMm) {
         double area = Math.max(1, new Work(List.of(), bed, spacingMm).outlineAreaMm2(mesh));
         int most = (int) Math.min(2000, bed.widthMm() * bed.depthMm() / area + 1);
-        Work work = new Work(List.of(new Item(mesh, allowance, most)), bed, spacingMm);
-        return work.filled();
+        List<Item> items = List.of(new Item(mesh, allowance, most));
+        int beside = new Work(items, bed, spacingMm).filled();
+        return withWholeStrips(bed).equals(bed) ? beside
+                : Math.max(beside, new Work(items, withWholeStrips(bed), spacingMm).filled());
+    }
+
+    /** The bed without all the room beside low zones at its front: a part that is laid there breaks the rows behind it. */
+    private static Bed withWholeStrips(Bed bed) {
+        return new Bed(bed.widthMm(), bed.depthMm(), bed.heightMm(), bed.keepOut().stream()
+                .map(zone -> zone.minY() <= 0 && zone.maxY() < STRIP_PER_DEPTH * bed.depthMm()
+                        ? new Bed.Zone(0, zone.minY(), bed.widthMm(), zone.maxY()) : zone).toList());
+    }
+
+    private int left() {
+        return tooMany.stream().mapToInt(Integer::intValue).sum();
     }
 
     private static final class Work {
