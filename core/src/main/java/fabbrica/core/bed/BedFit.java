@@ -154,9 +154,13 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
             }
 
             Optional<Coordinate> nearestToCentre() {
+                Coordinate centre = centre();
+                if (room.contains(centre) && bed.keepOut().stream().noneMatch(zone -> overlaps(zone, centre))) {
+                    return Optional.of(centre);
+                }
                 Geometry free = free();
                 return free.isEmpty() ? Optional.empty()
-                        : Optional.of(DistanceOp.nearestPoints(free, PLANE.createPoint(centre()))[0]);
+                        : Optional.of(DistanceOp.nearestPoints(free, PLANE.createPoint(centre))[0]);
             }
 
             private Geometry free() {

@@ -293,7 +293,11 @@ final class LocalThickness {
         normalsY[count] = normalY;
         stretches[count] = stretch;
         edges[count] = edge;
-        all.touch(x, y, normalX, normalY);
+        if (stretch > 1 && !all.anyAcross) {
+            all.leave();
+        } else {
+            all.touch(x, y, normalX, normalY);
+        }
         radii[count] = all.radius;
         facing[count] = all.radius < Double.POSITIVE_INFINITY && all.cosine < FACING;
         partners[count] = all.radius < Double.POSITIVE_INFINITY ? all.touched + Math.clamp(all.part, 0, 1 - 1e-9) : Double.NaN;
@@ -516,6 +520,7 @@ final class LocalThickness {
         /** Collects the edges that discs touching the corner at an edge's start may meet, wherever they have their centre. */
         void candidatesAround(int edge) {
             begin();
+            anyAcross = true;
             double x = fromX[edge], y = fromY[edge];
             for (int row = row(y - 2 * reach); row <= row(y + 2 * reach); row++) {
                 for (int column = column(x - 2 * reach); column <= column(x + 2 * reach); column++) {
@@ -602,6 +607,11 @@ final class LocalThickness {
                 }
             }
             radius = touched < 0 ? Double.POSITIVE_INFINITY : radius;
+        }
+
+        /** Of a gentle corner with nothing across it: its disc is larger than the reach. */
+        void leave() {
+            radius = Double.POSITIVE_INFINITY;
         }
 
         private void touchCorner(int edge, double at, double x, double y, double inX, double inY) {

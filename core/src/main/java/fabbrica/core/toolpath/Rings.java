@@ -54,7 +54,8 @@ final class Rings {
     static double lengthMm(double[] ring) {
         double length = 0;
         for (int i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-            length += Math.hypot(ring[i] - ring[j], ring[i + 1] - ring[j + 1]);
+            double dx = ring[i] - ring[j], dy = ring[i + 1] - ring[j + 1];
+            length += Math.sqrt(dx * dx + dy * dy);
         }
         return length;
     }
