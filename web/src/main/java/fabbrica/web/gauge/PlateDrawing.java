@@ -29,7 +29,7 @@ class PlateDrawing {
     }
 
     private String svg(Layout layout, Plate plate) {
-        Bed bed = layout.printer().printer().bed();
+        Bed bed = layout.printer().printer().freeBed();
         StringBuilder svg = new StringBuilder();
         for (Bed.Zone zone : bed.keepOut()) {
             svg.append(String.format(Locale.ROOT, "<rect class=\"zone\" x=\"%.1f\" y=\"%.1f\" width=\"%.1f\" height=\"%.1f\"/>",
