@@ -5,6 +5,10 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.motion.Motion;
+import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.LineWork;
@@ -58,6 +62,28 @@ class FeaturesTest {
         Mesh block = Shapes.extrusion(Shapes.polygon(0, 0, 20, 0, 20, 9.8, 40, 9.9, 40, 10.1, 20, 10.2, 20, 20, 0, 20), 1);
         Toolpath path = lay(block, PLAIN);
         assertThat(path.lengthMm(PathType.THIN_LINE) / 5).isBetween(17.0, 21.0);
+    }
+
+    @Test
+    void the_time_of_a_cup_grows_with_its_wall_and_jumps_only_by_a_line_that_is_added() {
+        Printer printer = BuiltIn.printer("standard").orElseThrow();
+        Recipe recipe = StartingPoint.DAILY_BREAD.recipe(printer.nozzle(), printer.kinematics());
+        double before = 0;
+        int linesBefore = 0;
+        for (int step = 40; step <= 400; step++) {
+            double wall = step * 0.005;
+            Toolpath path = lay(Shapes.revolution(new double[] {30 - wall, 0, 30, 0, 30, 1, 30 - wall, 1}, 256), recipe);
+            Layer layer = path.layers().get(2);
+            int lines = (int) IntStream.range(0, layer.pathCount()).filter(p -> layer.type(p) != PathType.TRAVEL).count();
+            double seconds = Motion.of(path, recipe, printer, Progress.IGNORED).layers().get(2).seconds();
+            assertThat(lines).as("lines at %.3f", wall).isLessThan(12);
+            if (step > 40) {
+                assertThat(seconds / before).as("time at %.3f", wall)
+                        .isBetween(0.97, 1.03 + (lines > linesBefore ? 1.3 / lines : 0));
+            }
+            before = seconds;
+            linesBefore = lines;
+        }
     }
 
     @Test
