@@ -42,6 +42,17 @@ public final class BedRoute {
         return way;
     }
 
+    /** Length in mm of a way from a start through places. */
+    public static double lengthMm(double fromX, double fromY, List<double[]> way) {
+        double length = 0, x = fromX, y = fromY;
+        for (double[] place : way) {
+            length += Math.hypot(place[0] - x, place[1] - y);
+            x = place[0];
+            y = place[1];
+        }
+        return length;
+    }
+
     /** Whether a straight way passes through a zone. */
     public static boolean crosses(Bed bed, double x0, double y0, double x1, double y1) {
         return bed.keepOut().stream().anyMatch(zone -> crosses(zone, x0, y0, x1, y1));

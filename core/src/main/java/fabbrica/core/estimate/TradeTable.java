@@ -85,7 +85,8 @@ public record TradeTable(List<Row> rows) {
         }
         Row plan = rows.getFirst();
         List<Row> kept = new ArrayList<>(List.of(plan));
-        rows.stream().skip(1).filter(row -> !isUniform(row)).filter(row -> rows.stream().noneMatch(other -> other != row && other.beats(row)))
+        rows.stream().skip(1).filter(row -> !isUniform(row))
+                .filter(row -> rows.stream().noneMatch(other -> other != row && other.beats(row)))
                 .sorted(Comparator.comparing(Row::ready)).forEach(kept::add);
         return new TradeTable(kept.stream().map(row -> new Row(row.way(), row.estimate(), row.start(), row.ready(),
                 row == plan ? "The plan." : gained(plan, row, shape))).toList());

@@ -12,6 +12,7 @@ import java.util.List;
 final class AmountMode {
 
     private static final int ENOUGH = 40;
+    private static final int MOST_HELD = 10_000;
     /** Share of laid lines whose amount does not grow, above which amounts are steps. */
     private static final double STEPS_FROM = 0.2;
 
@@ -41,7 +42,7 @@ final class AmountMode {
         said = true;
     }
 
-    /** G90 or G91, after which it may be {@link #asks asked} what is meant; {@code amount} is the one reached so far. */
+    /** G90 or G91, after which it may be {@link #asks asked} what is meant; {@code amount} is the one reached so far, in the file's unit. */
     void axes(boolean steps, double amount, long line) {
         if (!said || Boolean.TRUE.equals(follows)) {
             relative = steps;
@@ -85,7 +86,7 @@ final class AmountMode {
             }
             last = amount;
         }
-        return mode || laid >= ENOUGH;
+        return mode || laid >= ENOUGH || held.size() == MOST_HELD;
     }
 
     /** Whether what was held comes out differently by steps and from zero. */

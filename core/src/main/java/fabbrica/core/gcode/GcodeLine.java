@@ -4,8 +4,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
- * One line of G-code, or one command of a line that has several: a command such as {@code G1}, its words such as {@code X10.5}, and the comment. The reader fills one
- * object anew for each line.
+ * One line of G-code, or one command of a line that has several: a command such as {@code G1}, its words such as
+ * {@code X10.5}, and the comment. The reader fills one object anew for each line.
  */
 public final class GcodeLine {
 

@@ -4,6 +4,7 @@ import fabbrica.core.bed.BedRoute;
 import fabbrica.core.motion.LayerMoves;
 import fabbrica.core.motion.Machine;
 import fabbrica.core.motion.Motion;
+import fabbrica.core.motion.Planner;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.OwnWay;
@@ -17,6 +18,7 @@ import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import java.io.BufferedOutputStream;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
@@ -173,16 +175,27 @@ public final class GcodeWriter {
         OwnWay.lines(text, material.nozzleC(), material.bedC()).forEach(this::text);
     }
 
-    /** From wherever the lab's own start has left the head: up, over, and down. */
+    /** From where the lab's own start has left the head: up, over beside what is kept free, and down. */
     private void goToFirstLayer() {
         Layer first = firstLayer();
         text("G92 E0");
         z = Double.NaN;
         move(x, y, first.topMm() + LIFT_MM, printer.kinematics().zSpeedMmS());
+        Planner left = leftByOwnStart();
         x = Double.NaN;
         y = Double.NaN;
-        move(first.x(0) + dx, first.y(0) + dy, z, travelSpeed());
+        BedRoute.of(printer.bed(), left.x(), left.y(), first.x(0) + dx, first.y(0) + dy)
+                .forEach(place -> move(place[0], place[1], z, travelSpeed()));
         move(x, y, first.topMm(), printer.kinematics().zSpeedMmS());
+    }
+
+    private Planner leftByOwnStart() {
+        String start = String.join("\n", OwnWay.lines(printer.ownWay().start(), material.nozzleC(), material.bedC()));
+        try {
+            return Replay.of(new ByteArrayInputStream(start.getBytes(StandardCharsets.UTF_8)), printer).motion();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private double highest() {
@@ -207,9 +220,8 @@ public final class GcodeWriter {
         }
         PurgeLine line = PurgeLine.on(printer.bed());
         // The way down to the first layer belongs to the layer.
-        double lifting = printer.kinematics().board().zAccelerationMmS2(), others = seconds(over, vertical, lifting)
-                + 3 * seconds(LIFT_MM, vertical, lifting) - seconds(height, vertical, lifting)
-                + travelSeconds(line, toX, toY) + 2 * drawingBackSeconds();
+        double others = liftingSeconds(over) + 3 * liftingSeconds(LIFT_MM) - liftingSeconds(height) + 2 * drawingBackSeconds()
+                + travelSeconds(0, 0, line.fromX(), line.y()) + travelSeconds(line.toX(), line.y(), toX, toY);
         travel(line.fromX(), line.y());
         move(line.fromX(), line.y(), height, vertical);
         filament = preparation.purgeMm3() / printer.filamentAreaMm2();
@@ -237,23 +249,19 @@ public final class GcodeWriter {
 
     private double drawingBackSeconds() {
         Kinematics k = printer.kinematics();
-        return k.retractionMm() == 0 ? 0 : seconds(k.retractionMm(), Math.min(k.retractionSpeedMmS(),
-                k.board().filamentSpeedMmS()), k.board().filamentAccelerationMmS2());
+        return Planner.alone(k.retractionMm(), Math.min(k.retractionSpeedMmS(), k.board().filamentSpeedMmS()),
+                k.board().filamentAccelerationMmS2());
     }
 
-    /** From rest to rest: a trapezoid over time, or a triangle where the speed is not reached. */
-    private static double seconds(double mm, double mmS, double mmS2) {
-        return mm < mmS * mmS / mmS2 ? 2 * Math.sqrt(mm / mmS2) : mm / mmS + mmS / mmS2;
-    }
-
-    private double travelSeconds(PurgeLine line, double toX, double toY) {
-        return travelSeconds(0, 0, line.fromX(), line.y()) + travelSeconds(line.toX(), line.y(), toX, toY);
+    private double liftingSeconds(double mm) {
+        return Planner.alone(mm, printer.kinematics().zSpeedMmS(), printer.kinematics().board().zAccelerationMmS2());
     }
 
     private double travelSeconds(double fromX, double fromY, double toX, double toY) {
         double total = 0, atX = fromX, atY = fromY;
         for (double[] place : BedRoute.of(printer.bed(), fromX, fromY, toX, toY)) {
-            total += seconds(Math.hypot(place[0] - atX, place[1] - atY), travelSpeed(), printer.kinematics().accelerationMmS2());
+            total += Planner.alone(Math.hypot(place[0] - atX, place[1] - atY), travelSpeed(),
+                    printer.kinematics().accelerationMmS2());
             atX = place[0];
             atY = place[1];
         }
@@ -331,19 +339,12 @@ public final class GcodeWriter {
         text("M140 S0");
         text("M107");
         double up = Math.min(Math.max(z, highest()) + LIFT_MM, Math.max(z, printer.bed().heightMm()));
-        double left = printer.preparation().endS() - seconds(up - z, printer.kinematics().zSpeedMmS(),
-                printer.kinematics().board().zAccelerationMmS2()) - drawingBackSeconds();
+        double left = printer.preparation().endS() - liftingSeconds(up - z) - drawingBackSeconds();
         if (printer.preparation().endS() > 0) {
             drawBack(-1);
             move(x, y, up, printer.kinematics().zSpeedMmS());
             List<double[]> way = BedRoute.of(printer.bed(), x, y, 0, printer.bed().depthMm());
-            double length = 0, atX = x, atY = y;
-            for (double[] place : way) {
-                length += Math.hypot(place[0] - atX, place[1] - atY);
-                atX = place[0];
-                atY = place[1];
-            }
-            double parking = Math.min(length / Math.max(1, left), printer.kinematics().maxSpeedMmS());
+            double parking = Math.min(BedRoute.lengthMm(x, y, way) / Math.max(1, left), printer.kinematics().maxSpeedMmS());
             way.forEach(place -> move(place[0], place[1], up, parking));
         }
         text("M84");

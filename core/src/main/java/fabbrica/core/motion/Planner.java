@@ -132,8 +132,8 @@ public final class Planner implements Machine {
         return wanted * share > limit ? limit / share : wanted;
     }
 
-    /** Seconds of a move of one motor from rest to rest. */
-    private static double alone(double mm, double speedMmS, double accelerationMmS2) {
+    /** Seconds of a straight move from rest to rest. */
+    public static double alone(double mm, double speedMmS, double accelerationMmS2) {
         return mm == 0 ? 0 : MoveQueue.seconds(Math.abs(mm), 0, 0, speedMmS, accelerationMmS2);
     }
 
@@ -156,6 +156,15 @@ public final class Planner implements Machine {
     /** Acceleration of filament that is drawn back or pushed forward alone, from here on. */
     public void filamentAcceleration(double mmS2) {
         filamentAcceleration = mmS2;
+    }
+
+    /** Where the head is, mm. */
+    public double x() {
+        return x;
+    }
+
+    public double y() {
+        return y;
     }
 
     /** Comes to rest: every move so far is timed. */

@@ -28,13 +28,7 @@ class BedRouteTest {
         Bed bed = new Bed(200, 200, 200, List.of(new Bed.Zone(90, 0, 110, 60)));
         List<double[]> way = BedRoute.of(bed, 50, 40, 150, 40);
         // By the two back corners, a millimetre off: 2 · √(39² + 21²) + 22.
-        double length = 0, x = 50, y = 40;
-        for (double[] place : way) {
-            length += Math.hypot(place[0] - x, place[1] - y);
-            x = place[0];
-            y = place[1];
-        }
-        assertThat(length).isCloseTo(2 * Math.hypot(39, 21) + 22, within(1e-9));
+        assertThat(BedRoute.lengthMm(50, 40, way)).isCloseTo(2 * Math.hypot(39, 21) + 22, within(1e-9));
     }
 
     @Test

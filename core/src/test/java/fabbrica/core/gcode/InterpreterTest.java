@@ -211,6 +211,21 @@ class InterpreterTest {
     }
 
     @Test
+    void a_long_file_without_amounts_is_not_held_back_to_its_end() throws IOException {
+        String file = "G28\nM109 S200\nM82\nG91\n" + "G1 X0.01\n".repeat(30_000) + "G90\nG1 X10 E1 F600\n";
+        assertThat(replay(file).totalFilamentMm()).isEqualTo(1);
+    }
+
+    @Test
+    void amounts_in_inches_are_told_apart_as_well() throws IOException {
+        StringBuilder file = new StringBuilder("G28\nM109 S200\nG20\nM82\nG1 X0.1 E1 F60\nM83\nG90\n");
+        for (int i = 1; i <= 60; i++) {
+            file.append("G1 X%.2f E%.4f\n".formatted(0.1 + 0.05 * i, 1 + 0.001 * i));
+        }
+        assertThat(replay(file.toString()).totalFilamentMm()).isCloseTo(1.06 * 25.4, within(1e-6));
+    }
+
+    @Test
     void a_hop_in_steps_leaves_amounts_from_zero_alone() throws IOException {
         // M82, then a lift in steps that draws 2 mm back: 2 mm either way, not all the way to −2.
         String file = "G28\nM109 S200\nM82\nG1 X10 E40 F1200\nG91\nG1 E-2 F2400\nG1 Z1\nG90\nG1 E40\n";

@@ -16,6 +16,7 @@ import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.LineWork;
+import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.PurgeLine;
 import fabbrica.core.recipe.Recipe;
@@ -84,6 +85,22 @@ class PlateTest {
             y = toY;
         }
         assertThat(moves).isGreaterThan(500);
+    }
+
+    @Test
+    void after_the_labs_own_start_the_head_goes_around_what_is_kept_free_too() throws IOException {
+        Printer own = new Printer("own", "Own", new Bed(220, 220, 250, List.of(new Bed.Zone(90, 0, 110, 80))), STANDARD.nozzle(),
+                STANDARD.kinematics(), STANDARD.preparation(), 1.75, false, 260, 100, STANDARD.materialIds(),
+                new OwnWay("M140 S{bed}\nM109 S{nozzle}\nG28\nG90\nG1 X10 Y40 Z5 F6000", ""));
+        String file = written(Toolpath.of(Shapes.box(20, 20, 2), DAILY, Progress.IGNORED), DAILY, own, 150, 30);
+        double x = 10, y = 40;
+        for (String line : file.lines().filter(text -> text.startsWith("G0") && text.contains("X")).limit(4).toList()) {
+            double toX = word(line, 'X', x), toY = word(line, 'Y', y);
+            assertThat(BedRoute.crosses(own.bed(), x, y, toX, toY)).as(line).isFalse();
+            x = toX;
+            y = toY;
+        }
+        assertThat(x).isGreaterThan(110);
     }
 
     @ParameterizedTest

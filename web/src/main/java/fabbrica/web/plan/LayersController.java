@@ -118,8 +118,8 @@ class LayersController {
     }
 
     /**
-     * One layer, little-endian: for each path, or stretch of one that is about equally wide, the type, whether it is drawn back (both int32), width, speed and flow, the
-     * number of points (int32) and x, y of each; other numbers are float32.
+     * One layer, little-endian: for each path, or stretch of one that is about equally wide, the type, whether it is drawn
+     * back (both int32), width, speed and flow, the number of points (int32) and x, y of each; other numbers are float32.
      */
     @GetMapping("/layers/{number}")
     void layer(@PathVariable Map<String, String> place, @PathVariable int number,

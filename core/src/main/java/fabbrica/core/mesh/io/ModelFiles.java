@@ -10,7 +10,7 @@ import fabbrica.core.mesh.io.stl.TextStlReader;
 import fabbrica.core.mesh.io.threemf.ThreeMfReader;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
-import fabbrica.core.mesh.model.Rounding;
+import fabbrica.core.mesh.model.Welding;
 import fabbrica.core.units.Spoken;
 import java.io.IOException;
 import java.io.InputStream;
@@ -97,7 +97,7 @@ public final class ModelFiles {
         }
         return model.mesh().triangleCount() == 0 ? new UnreadableModel("The file is a well-formed %s without a single triangle."
                 .formatted(model.format().label()))
-                : new ReadModel(Rounding.closed(model.mesh()), model.format(), model.declaredUnit());
+                : new ReadModel(Welding.ofRounding(model.mesh()), model.format(), model.declaredUnit());
     }
 
     private static ModelReading readPackage(ModelSource source, long limitBytes) throws IOException {

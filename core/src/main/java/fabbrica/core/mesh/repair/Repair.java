@@ -3,6 +3,7 @@ package fabbrica.core.mesh.repair;
 import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Triangles;
+import fabbrica.core.mesh.model.Welding;
 import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
 import java.util.Arrays;

@@ -8,13 +8,13 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 
 /** Meshes whose corners disagree by rounding, as exports write each triangle by itself. */
-class RoundingTest {
+class WeldingTest {
 
     @Test
     void a_sphere_whose_corners_disagree_by_rounding_is_one_body() {
         Mesh sphere = Shapes.sphere(40, 64, 33), cracked = rounded(sphere, 0.0008);
         assertThat(new HalfEdges(cracked).bodies()).isGreaterThan(1000);
-        Mesh closed = Rounding.closed(cracked);
+        Mesh closed = Welding.ofRounding(cracked);
         Inspection inspection = Inspection.of(closed);
         assertThat(inspection.soundness().bodies()).hasSize(1);
         assertThat(inspection.soundness().watertight()).isTrue();
@@ -24,23 +24,23 @@ class RoundingTest {
     @Test
     void cracks_of_single_floats_far_from_the_origin_are_closed() {
         Mesh far = Shapes.box(10, 10, 10).moved(4000, 0, 0);
-        assertThat(new HalfEdges(Rounding.closed(rounded(far, 0.0005))).openEdges()).isZero();
+        assertThat(new HalfEdges(Welding.ofRounding(rounded(far, 0.0005))).openEdges()).isZero();
     }
 
     @Test
     void holes_and_slits_that_are_meant_stay() {
         Mesh holed = Shapes.without(Shapes.sphere(10, 24, 12), 3, 40, 77);
-        assertThat(Rounding.closed(holed)).isSameAs(holed);
+        assertThat(Welding.ofRounding(holed)).isSameAs(holed);
         // Two plates 0.05 mm apart, each without its side to the other.
         Mesh slit = Shapes.together(Shapes.without(Shapes.box(20, 20, 5), 0, 1), Shapes.without(Shapes.box(20, 20, 5).moved(0, 0, 5.05), 0, 1));
-        assertThat(Rounding.closed(slit).vertexCount()).isEqualTo(slit.vertexCount());
+        assertThat(Welding.ofRounding(slit).vertexCount()).isEqualTo(slit.vertexCount());
     }
 
     @Test
     void a_sound_mesh_is_left_as_it_is() {
         Mesh sphere = Shapes.sphere(10, 24, 12), pair = Shapes.together(sphere, sphere.moved(30, 0, 0));
-        assertThat(Rounding.closed(sphere)).isSameAs(sphere);
-        assertThat(Rounding.closed(pair)).isSameAs(pair);
+        assertThat(Welding.ofRounding(sphere)).isSameAs(sphere);
+        assertThat(Welding.ofRounding(pair)).isSameAs(pair);
     }
 
     private static Mesh rounded(Mesh mesh, double most) {
