@@ -22,6 +22,7 @@ final class LocalThickness {
     /** An edge within reach that turns away by less goes on as a curve does, and does not lie across. */
     private static final double ACROSS = 0.3;
     private static final double FAN = Math.toRadians(15);
+    private static final double GENTLE = Math.cos(FAN);
     /** A corner turning by more is cut square, as {@link RingOffset} does. */
     private static final double SHARP = Math.toRadians(120);
     private static final double TOUCHING_MM = 1e-9;
@@ -57,7 +58,7 @@ final class LocalThickness {
         this.all = new Edges(rings, reachMm);
         this.ringStarts = new int[rings.size() + 1];
         this.stepsOn = new int[all.length.length];
-        allocate(2 * all.length.length + 64);
+        allocate(3 * all.length.length + 64);
         for (int ring = 0, edge = 0; ring < rings.size(); ring++) {
             int size = rings.get(ring).length / 2;
             for (int i = 0; i < size; i++) {
@@ -174,52 +175,60 @@ final class LocalThickness {
      */
     boolean[] atLeast(double mm, double slackMm, double shortMm, double atMostMm) {
         double sure = Math.max(atMostMm, mm + slackMm), least = mm - slackMm;
-        boolean[] thick = new boolean[count];
-        boolean doubtful = false;
+        boolean[] thick = new boolean[count], doubtful = new boolean[count];
+        boolean doubts = false;
         for (int i = 0; i < count; i++) {
             thick[i] = thickness[i] > sure;
-            doubtful |= thickness[i] > least && thickness[i] <= sure;
+            doubtful[i] = thickness[i] > least && !thick[i];
+            doubts |= doubtful[i];
         }
-        if (doubtful) {
-            decide(thick, least, mm + slackMm, shortMm);
+        if (doubts) {
+            decide(thick, doubtful, mm + slackMm, shortMm);
         }
         return thick;
     }
 
     /** What hangs together with a thick place is thick; so is what is long enough and somewhere reaches {@code enough}. */
-    private void decide(boolean[] thick, double least, double enough, double shortMm) {
+    private void decide(boolean[] thick, boolean[] doubtful, double enough, double shortMm) {
         int[] parents = new int[count];
         double[] lengths = new double[count], most = new double[count];
         Arrays.setAll(parents, i -> i);
         for (int ring = 0; ring < ringCount(); ring++) {
             for (int i = ringStarts[ring], last = ringStarts[ring + 1] - 1; i < ringStarts[ring + 1]; last = i++) {
-                if (thickness[i] > least) {
+                if (doubtful[i] || doubtful[last]) {
+                    join(parents, most, doubtful, thick, i, last);
+                }
+                if (facing[i] && (doubtful[i] || thick[i])) {
+                    join(parents, most, doubtful, thick, i, (int) Math.round(partners[i]));
+                }
+                if (doubtful[i]) {
                     lengths[i] = apart(i, last);
-                    join(parents, i, last, least);
+                    most[i] = Math.max(most[i], thickness[i]);
                 }
             }
         }
         for (int i = 0; i < count; i++) {
-            if (facing[i] && thickness[i] > least) {
-                join(parents, i, (int) Math.round(partners[i]), least);
+            int root = root(parents, i);
+            if (root != i) {
+                most[root] = Math.max(most[root], most[i]);
+                lengths[root] += lengths[i];
             }
         }
         for (int i = 0; i < count; i++) {
             int root = root(parents, i);
-            most[root] = Math.max(most[root], thick[i] ? Double.POSITIVE_INFINITY : thickness[i]);
-            lengths[root] += root == i ? 0 : lengths[i];
-        }
-        for (int i = 0; i < count; i++) {
-            int root = root(parents, i);
-            thick[i] = thickness[i] > least && (most[root] == Double.POSITIVE_INFINITY
-                    || most[root] > enough && lengths[root] > shortMm);
+            thick[i] |= doubtful[i] && (most[root] == Double.POSITIVE_INFINITY || most[root] > enough && lengths[root] > shortMm);
         }
     }
 
-    private void join(int[] parents, int a, int b, double least) {
-        if (thickness[a] > least && thickness[b] > least) {
+    /** Two doubtful places hang together; one that hangs together with a thick place is as good as the thickest. */
+    private static void join(int[] parents, double[] most, boolean[] doubtful, boolean[] thick, int a, int b) {
+        if (doubtful[a] && doubtful[b]) {
             int rootA = root(parents, a), rootB = root(parents, b);
-            parents[rootA > rootB ? rootA : rootB] = rootA > rootB ? rootB : rootA;
+            parents[Math.max(rootA, rootB)] = Math.min(rootA, rootB);
+        } else if (doubtful[a] && thick[b]) {
+            most[a] = Double.POSITIVE_INFINITY;
+        } else if (doubtful[b] && thick[a]) {
+            most[b] = Double.POSITIVE_INFINITY;
         }
     }
 
@@ -239,13 +248,14 @@ final class LocalThickness {
         double length = all.length[edge];
         all.candidates(edge, 0, length < LONGEST_PER_REACH * reach ? length : LONGEST_PER_REACH * reach);
         if (cross < 0 || cross == 0 && dot < 0) {
-            double turn = Math.atan2(cross, dot);
             all.beside = before;
-            if (turn > -FAN) {
-                addOnCorner(edge, before, turn / 2, 1 / Math.cos(turn / 2));
+            if (dot > GENTLE) {
+                double half = Math.sqrt((1 + dot) / 2);
+                add(edge, all.fromX[edge], all.fromY[edge], (all.normalX[before] + all.normalX[edge]) / (2 * half),
+                        (all.normalY[before] + all.normalY[edge]) / (2 * half), 1 / half);
             } else {
                 all.candidatesAround(edge);
-                fan(edge, before, turn);
+                fan(edge, before, Math.atan2(cross, dot));
                 all.candidates(edge, 0, Math.min(length, LONGEST_PER_REACH * reach));
             }
             all.beside = -1;
@@ -293,7 +303,7 @@ final class LocalThickness {
         normalsY[count] = normalY;
         stretches[count] = stretch;
         edges[count] = edge;
-        if (stretch > 1 && !all.anyAcross) {
+        if (!all.anyAcross) {
             all.leave();
         } else {
             all.touch(x, y, normalX, normalY);
@@ -586,30 +596,35 @@ final class LocalThickness {
             radius = reach;
             touched = -1;
             for (int i = 0; i < nearCount; i++) {
-                int edge = near[i];
-                if (edge != beside) {
-                    double dx = x - fromX[edge], dy = y - fromY[edge];
-                    double away = dx * normalX[edge] + dy * normalY[edge];
-                    double along = inX * normalX[edge] + inY * normalY[edge];
-                    if (away > -TOUCHING_MM && 1 - along > 1e-12) {
-                        double r = Math.max(0, away) / (1 - along);
-                        double at = dx * normalY[edge] - dy * normalX[edge]
-                                + r * (inX * normalY[edge] - inY * normalX[edge]);
-                        if (at >= 0 && at <= length[edge]) {
-                            touchAt(edge, at, r, along);
-                        } else {
-                            touchCorner(edge, at < 0 ? 0 : length[edge], x, y, inX, inY);
-                        }
-                    } else {
-                        touchCorner(edge, 0, x, y, inX, inY);
-                        touchCorner(edge, length[edge], x, y, inX, inY);
-                    }
+                if (near[i] != beside) {
+                    touch(near[i], x, y, inX, inY);
                 }
             }
             radius = touched < 0 ? Double.POSITIVE_INFINITY : radius;
         }
 
-        /** Of a gentle corner with nothing across it: its disc is larger than the reach. */
+        private void touch(int edge, double x, double y, double inX, double inY) {
+            double dx = x - fromX[edge], dy = y - fromY[edge];
+            double away = dx * normalX[edge] + dy * normalY[edge];
+            double along = inX * normalX[edge] + inY * normalY[edge];
+            if (away >= radius * (1 - along) || away <= -radius * (1 + along)) {
+                return;
+            }
+            if (away > -TOUCHING_MM) {
+                double r = Math.max(0, away) / (1 - along);
+                double at = dx * normalY[edge] - dy * normalX[edge] + r * (inX * normalY[edge] - inY * normalX[edge]);
+                if (at >= 0 && at <= length[edge]) {
+                    touchAt(edge, at, r, along);
+                } else {
+                    touchCorner(edge, at < 0 ? 0 : length[edge], x, y, inX, inY);
+                }
+            } else {
+                touchCorner(edge, 0, x, y, inX, inY);
+                touchCorner(edge, length[edge], x, y, inX, inY);
+            }
+        }
+
+        /** With nothing across the edge, discs are larger than the reach. */
         void leave() {
             radius = Double.POSITIVE_INFINITY;
         }

@@ -98,10 +98,10 @@ record WallRound(List<WallLine> lines, List<Island> left, boolean thinLeft, doub
                 }
             }
             leftOut = any || some ? thin : area.areaMm2();
-            if (middles) {
+            if (middles && some) {
                 List<WallLine> found = MiddleLines.of(thickness, single, two, step);
                 lines.addAll(found);
-                if (some && !any && found.isEmpty()) {
+                if (!any && found.isEmpty()) {
                     lines.add(MiddleLines.dot(thickness, area.areaMm2()));
                 }
             }
