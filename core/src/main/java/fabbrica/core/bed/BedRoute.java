@@ -55,13 +55,29 @@ public final class BedRoute {
 
     /** Whether a straight way passes through a zone. */
     public static boolean crosses(Bed bed, double x0, double y0, double x1, double y1) {
-        return bed.keepOut().stream().anyMatch(zone -> crosses(zone, x0, y0, x1, y1));
+        for (Bed.Zone zone : bed.keepOut()) {
+            if (crosses(zone, x0, y0, x1, y1)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Whether a straight way begins and ends beside all zones, but passes through one. */
+    public static boolean passesThrough(Bed bed, double x0, double y0, double x1, double y1) {
+        return crosses(bed, x0, y0, x1, y1)
+                && bed.keepOut().stream().noneMatch(zone -> isWithin(zone, x0, y0) || isWithin(zone, x1, y1));
+    }
+
+    /** Home, at the origin, lies within a zone that reaches it. */
+    private static boolean isWithin(Bed.Zone zone, double x, double y) {
+        return x > zone.minX() && x < zone.maxX() && y > zone.minY() && y < zone.maxY()
+                || x == 0 && y == 0 && zone.minX() <= 0 && zone.minY() <= 0;
     }
 
     private static double[] outside(Bed bed, double x, double y) {
         for (Bed.Zone zone : bed.keepOut()) {
-            if (x > zone.minX() && x < zone.maxX() && y > zone.minY() && y < zone.maxY()
-                    || x == 0 && y == 0 && zone.minX() <= 0 && zone.minY() <= 0) {
+            if (isWithin(zone, x, y)) {
                 double[][] sides = {{zone.minX() - MARGIN_MM, y}, {zone.maxX() + MARGIN_MM, y}, {x, zone.minY() - MARGIN_MM},
                     {x, zone.maxY() + MARGIN_MM}};
                 return Arrays.stream(sides).filter(side -> side[0] >= 0 && side[1] >= 0 && side[0] <= bed.widthMm()

@@ -18,7 +18,6 @@ import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import java.io.BufferedOutputStream;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
@@ -33,7 +32,7 @@ import java.util.List;
 public final class GcodeWriter {
 
     /** Above the bed before anything lies on it, and above the parts when all are done. */
-    private static final double LIFT_MM = 5;
+    static final double LIFT_MM = 5;
     private static final double FAN_FULL = 255;
     private static final double[] TENTHS = {1, 10, 100, 1000, 10_000, 100_000};
 
@@ -105,6 +104,7 @@ public final class GcodeWriter {
         if (box[0] > box[2]) {
             throw new OutOfRange("There is nothing to print: no layer has a line on it.");
         }
+        checkOwnWay();
         double width = printer.bed().widthMm(), depth = printer.bed().depthMm(), height = printer.bed().heightMm();
         if (box[0] < 0 || box[1] < 0 || box[2] > width || box[3] > depth || top > height) {
             throw new OutOfRange(("The head would have to go to %s … %s × %s … %s mm and %s mm high; %s reaches %s × %s "
@@ -135,6 +135,13 @@ public final class GcodeWriter {
                 }
             }
         }
+    }
+
+    private void checkOwnWay() {
+        leftByOwnStart();
+        Layer last = toolpath.layers().reversed().stream().filter(layer -> layer.pathCount() > 0).findFirst().orElseThrow();
+        int end = last.pointCount() - 1;
+        OwnWayCheck.drive("end", ownLines(printer.ownWay().end()), printer, last.x(end) + dx, last.y(end) + dy, last.topMm());
     }
 
     private void header(List<String> header) {
@@ -172,7 +179,11 @@ public final class GcodeWriter {
     }
 
     private void own(String text) {
-        OwnWay.lines(text, material.nozzleC(), material.bedC()).forEach(this::text);
+        ownLines(text).forEach(this::text);
+    }
+
+    private List<String> ownLines(String text) {
+        return OwnWay.lines(text, material.nozzleC(), material.bedC());
     }
 
     /** From where the lab's own start has left the head: up, over beside what is kept free, and down. */
@@ -190,12 +201,7 @@ public final class GcodeWriter {
     }
 
     private Planner leftByOwnStart() {
-        String start = String.join("\n", OwnWay.lines(printer.ownWay().start(), material.nozzleC(), material.bedC()));
-        try {
-            return Replay.of(new ByteArrayInputStream(start.getBytes(StandardCharsets.UTF_8)), printer).motion();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        return OwnWayCheck.drive("start", ownLines(printer.ownWay().start()), printer, 0, 0, 0);
     }
 
     private double highest() {

@@ -1,6 +1,8 @@
 package fabbrica.core.gcode;
 
+import fabbrica.core.bed.BedRoute;
 import fabbrica.core.gcode.Replay.LayerRead;
+import fabbrica.core.gcode.Replay.Passage;
 import fabbrica.core.gcode.Replay.Wait;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.motion.Planner;
@@ -27,6 +29,7 @@ final class Interpreter {
     private static final double CHORD_MM = 0.01;
     private static final double SAME_LAYER_MM = 0.005;
     private static final int MOST_FAULTS = 20;
+    private static final int MOST_PASSAGES = 20;
     private static final int MOST_HINTS = 400;
     private static final double FLOW_OVER_MM = 1;
     private static final String PNG_BASE64 = "iVBORw0KGgo";
@@ -42,6 +45,7 @@ final class Interpreter {
     private final List<LayerRead> layers = new ArrayList<>();
     private final SortedMap<String, Integer> unknown = new TreeMap<>();
     private final List<String> faults = new ArrayList<>();
+    private final List<Passage> passages = new ArrayList<>();
     private final Map<String, String> hints = new LinkedHashMap<>();
     private final StringBuilder picture = new StringBuilder();
     private final Heater bed;
@@ -77,6 +81,7 @@ final class Interpreter {
     private boolean homed;
     private boolean cold;
     private long beforeHoming;
+    private boolean placed;
     private long onKeepOut;
     private long backwards;
     private long faultCount;
@@ -131,6 +136,17 @@ final class Interpreter {
         planner.at(0, 0, 0);
     }
 
+    /** As if the head had been brought to a place. */
+    Interpreter at(double atX, double atY, double atZ) {
+        x = atX;
+        y = atY;
+        z = atZ;
+        homed = true;
+        placed = true;
+        planner.at(x, y, z);
+        return this;
+    }
+
     Replay replay() {
         if (amounts.asks()) {
             goOn();
@@ -141,7 +157,7 @@ final class Interpreter {
         }
         Bounds printed = box[0] > box[3] ? null : new Bounds(box[0], box[1], box[2], box[3], box[4], box[5]);
         return new Replay(waits, planner, filament, printed, List.copyOf(layers), nozzle.hottest, bed.hottest,
-                fastestFlow, beforeHoming, cold, onKeepOut, backwards, laid, unknown, List.copyOf(faults), faultCount,
+                fastestFlow, beforeHoming, cold, onKeepOut, List.copyOf(passages), backwards, laid, unknown, List.copyOf(faults), faultCount,
                 cautions.all(), hints, pictureDone ? picture.toString() : "");
     }
 
@@ -362,6 +378,7 @@ final class Interpreter {
         waitFor(Wait.HOME, printer.preparation().homingS());
         boolean all = !line.has('X') && !line.has('Y') && !line.has('Z');
         homed = true;
+        placed |= all;
         if (all || line.has('X')) {
             x = 0;
             shiftX = 0;
@@ -419,6 +436,11 @@ final class Interpreter {
     private void move(GcodeLine line) {
         speed(line);
         double toX = target(line, 'X', x, shiftX), toY = target(line, 'Y', y, shiftY), toZ = target(line, 'Z', z, shiftZ);
+        if (placed && passages.size() < MOST_PASSAGES && Math.min(z, toZ) < GcodeWriter.LIFT_MM
+                && BedRoute.passesThrough(printer.bed(), x, y, toX, toY)) {
+            passages.add(new Passage(line.number(), line.text(), Math.min(z, toZ)));
+        }
+        placed |= line.has('X') && line.has('Y') && !relative;
         step(toX, toY, toZ, filamentStep(line), line.number());
     }
 

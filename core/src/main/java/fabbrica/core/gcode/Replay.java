@@ -24,6 +24,8 @@ import java.util.SortedMap;
  * @param beforeHoming moves made before the axes were homed
  * @param cold         whether filament is laid before the nozzle was told to heat
  * @param onKeepOut    moves that lay plastic where the bed is to be kept free
+ * @param passages     lines that drive the head straight through what is to be kept free, lower than {@value GcodeWriter#LIFT_MM} mm; the
+ *                     first of them
  * @param backwards    moves that would lay a negative amount while the head travels
  * @param laidMm       way travelled while laying
  * @param unknown      codes that nothing is known of, with how often they occur
@@ -35,7 +37,7 @@ import java.util.SortedMap;
  */
 public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer, Double> filamentMm, Bounds printed,
                      List<LayerRead> layers, double hottestNozzle, double hottestBed, double fastestFlow,
-                     long beforeHoming, boolean cold, long onKeepOut, long backwards, double laidMm, SortedMap<String, Integer> unknown,
+                     long beforeHoming, boolean cold, long onKeepOut, List<Passage> passages, long backwards, double laidMm, SortedMap<String, Integer> unknown,
                      List<String> faults, long faultCount, List<Cautions.Caution> cautions,
                      Map<String, String> hints, String thumbnail) {
 
@@ -49,6 +51,10 @@ public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer,
      * @param startS  seconds of motion before it
      */
     public record LayerRead(double topMm, long line, double startS) {
+    }
+
+    /** @param heightMm of the nozzle above the bed */
+    public record Passage(long line, String text, double heightMm) {
     }
 
     public static Replay of(InputStream in, Printer printer) throws IOException {

@@ -55,6 +55,7 @@ public final class SlicedFileFindings {
                     "Ask for the model instead, or export the file again.");
         } else {
             judged.judgeBounds();
+            judged.judgePassages();
             judged.judgeStart();
             judged.judgeFilament();
         }
@@ -85,6 +86,15 @@ public final class SlicedFileFindings {
                             Spoken.count(replay.onKeepOut(), "place")),
                     "The purge block or a clip stands there, and the head would run into it.",
                     "Have it made for this printer.");
+        }
+    }
+
+    private void judgePassages() {
+        if (!replay.passages().isEmpty()) {
+            Replay.Passage first = replay.passages().getFirst();
+            add(Code.OFF_BED, CARE, replay.passages().size(), ("It drives the head straight through what is to be kept free, %s mm above the bed, in "
+                            + "line %s.").formatted(mm(first.heightMm()), Spoken.count(first.line())),
+                    "If what stands there is higher, the head runs into it.", "Have it made for this printer, or clear the place.");
         }
     }
 

@@ -24,6 +24,8 @@ import org.junit.jupiter.api.Test;
 class InterpreterTest {
 
     private static final Printer STANDARD = BuiltIn.printer("standard").orElseThrow();
+    private static final Printer KEPT = new Printer("kept", "Kept", new Bed(220, 220, 250, List.of(new Bed.Zone(0, 0, 20, 20))),
+            STANDARD.nozzle(), STANDARD.kinematics(), STANDARD.preparation(), 1.75, false, 260, 100, STANDARD.materialIds());
     private static final String READY = "G28\nM109 S200\nM83\nG1 Z0.2 F600\n";
 
     @Test
@@ -110,12 +112,19 @@ class InterpreterTest {
     }
 
     @Test
+    void a_low_way_through_a_place_to_be_kept_free_is_found_but_not_one_into_it_or_high_above() throws IOException {
+        Replay replay = replay("G1 X100 Y10\n" + READY + "G28\nG0 X30 Y5 Z0.3\nG0 X5 Y30\nG0 Y50\nG0 X30 Y5\nG0 X10\n"
+                + "G0 Z5\nG0 X30\nG0 X5 Y30\n", KEPT);
+        assertThat(replay.passages()).extracting(Replay.Passage::text).containsExactly("G0 X5 Y30");
+        assertThat(SlicedFileFindings.of(replay(READY + "G28\nG0 X30 Y5\nG0 X5 Y30\nG1 X90 Y90 E9\n", KEPT), KEPT, BuiltIn.PLA, null))
+                .extracting(Finding::message).anyMatch(text -> text.contains("through what is to be kept free, 0 mm"));
+    }
+
+    @Test
     void plastic_on_a_place_to_be_kept_free_is_found() throws IOException {
-        Printer kept = new Printer("kept", "Kept", new Bed(220, 220, 250, List.of(new Bed.Zone(0, 0, 20, 20))),
-                STANDARD.nozzle(), STANDARD.kinematics(), STANDARD.preparation(), 1.75, false, 260, 100, STANDARD.materialIds());
-        Replay replay = replay(READY + "G1 X10 Y10 E1\nG1 X50 Y50 E1\nG0 X10 Y10\n", kept);
+        Replay replay = replay(READY + "G1 X10 Y10 E1\nG1 X50 Y50 E1\nG0 X10 Y10\n", KEPT);
         assertThat(replay.onKeepOut()).isEqualTo(1);
-        assertThat(codes(SlicedFileFindings.of(replay, kept, BuiltIn.PLA, null))).contains(Code.OFF_BED);
+        assertThat(codes(SlicedFileFindings.of(replay, KEPT, BuiltIn.PLA, null))).contains(Code.OFF_BED);
     }
 
     @Test

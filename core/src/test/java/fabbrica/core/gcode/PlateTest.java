@@ -1,6 +1,8 @@
 package fabbrica.core.gcode;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.bed.Bed;
@@ -25,6 +27,7 @@ import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.units.OutOfRange;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -89,9 +92,8 @@ class PlateTest {
 
     @Test
     void after_the_labs_own_start_the_head_goes_around_what_is_kept_free_too() throws IOException {
-        Printer own = new Printer("own", "Own", new Bed(220, 220, 250, List.of(new Bed.Zone(90, 0, 110, 80))), STANDARD.nozzle(),
-                STANDARD.kinematics(), STANDARD.preparation(), 1.75, false, 260, 100, STANDARD.materialIds(),
-                new OwnWay("M140 S{bed}\nM109 S{nozzle}\nG28\nG90\nG1 X10 Y40 Z5 F6000", ""));
+        Printer own = own(new Bed(220, 220, 250, List.of(new Bed.Zone(90, 0, 110, 80))),
+                "M140 S{bed}\nM109 S{nozzle}\nG28\nG90\nG1 X10 Y40 Z5 F6000", "");
         String file = written(Toolpath.of(Shapes.box(20, 20, 2), DAILY, Progress.IGNORED), DAILY, own, 150, 30);
         double x = 10, y = 40;
         for (String line : file.lines().filter(text -> text.startsWith("G0") && text.contains("X")).limit(4).toList()) {
@@ -101,6 +103,26 @@ class PlateTest {
             y = toY;
         }
         assertThat(x).isGreaterThan(110);
+    }
+
+    @Test
+    void the_labs_own_start_or_end_that_drives_through_what_is_kept_free_is_refused_with_its_line() {
+        Bed bed = new Bed(220, 220, 250, List.of(new Bed.Zone(90, 0, 110, 80), new Bed.Zone(0, 200, 40, 220)));
+        Toolpath path = Toolpath.of(Shapes.box(20, 20, 2), DAILY, Progress.IGNORED);
+        assertThatThrownBy(() -> written(path, DAILY, own(bed, "G28\nG1 X10 Y40 Z0.3 F6000\nG1 X200 E12", ""), 150, 150))
+                .isInstanceOf(OutOfRange.class).hasMessage("The own start of Own drives the head through what is to be kept free, "
+                        + "0.3 mm above the bed: G1 X200 E12. Lift it over, or lead it around.");
+        assertThatThrownBy(() -> written(path, DAILY, own(bed, "", "M104 S0\nG1 X10 Y10"), 150, 20))
+                .isInstanceOf(OutOfRange.class).hasMessageContaining("The own end of Own drives the head");
+        assertThatCode(() -> written(path, DAILY, own(bed, "G28\nG1 X10 Y40 Z6 F6000\nG1 X200", "G91\nG1 Z10\nG90\nG1 X10 Y10"),
+                150, 20)).doesNotThrowAnyException();
+        assertThatCode(() -> written(path, DAILY, own(bed, "G28\nG1 X20 Y190 Z1\nG1 Y210 E5\nG1 Y190", ""), 150, 20))
+                .as("into a purge block and back").doesNotThrowAnyException();
+    }
+
+    private static Printer own(Bed bed, String start, String end) {
+        return new Printer("own", "Own", bed, STANDARD.nozzle(), STANDARD.kinematics(), STANDARD.preparation(), 1.75, false, 260, 100,
+                STANDARD.materialIds(), new OwnWay(start, end));
     }
 
     @ParameterizedTest
