@@ -6,6 +6,7 @@ import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.toolpath.Detours;
 import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
 import java.io.IOException;
@@ -38,8 +39,9 @@ public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Mater
 
     /** @throws fabbrica.core.units.OutOfRange with a sentence when the printer cannot do it */
     public void write(OutputStream out) throws IOException {
-        Motion motion = Motion.of(toolpath, recipe, printer, Progress.IGNORED);
-        GcodeWriter.write(toolpath, motion, recipe, printer, material, dx, dy, header, out);
+        Toolpath led = Detours.of(toolpath, printer.bed(), dx, dy);
+        Motion motion = Motion.of(led, recipe, printer, Progress.IGNORED);
+        GcodeWriter.write(led, motion, recipe, printer, material, dx, dy, header, out);
     }
 
     /** A name by which the file is found again: what, where, of what, how long. */

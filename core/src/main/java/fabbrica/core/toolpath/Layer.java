@@ -211,6 +211,15 @@ public final class Layer {
             points[pointCount++] = y;
         }
 
+        /** A path as it is on another layer. */
+        void copy(Layer from, int path) {
+            path(from.types[path], from.widths[path], from.areas[path], from.retracted[path]);
+            changing[pathCount - 1] = from.changing[path];
+            for (int i = from.start(path); i < from.end(path); i++) {
+                point(from.x(i), from.y(i));
+            }
+        }
+
         boolean isEmpty() {
             return pointCount == 0;
         }

@@ -13,7 +13,6 @@ import fabbrica.core.bed.Nesting;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
-import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.InfillPattern;
@@ -103,6 +102,29 @@ class PlateTest {
             y = toY;
         }
         assertThat(x).isGreaterThan(110);
+    }
+
+    @Test
+    void between_parts_and_from_layer_to_layer_the_head_is_led_around_what_is_kept_free() throws IOException {
+        Bed bed = new Bed(220, 220, 250, List.of(new Bed.Zone(90, 60, 110, 160)));
+        Printer printer = own(bed, "", "");
+        Mesh both = Shapes.together(Shapes.box(20, 20, 2).moved(60, 100, 0), Shapes.box(20, 20, 2).moved(140, 100, 0));
+        Recipe recipe = DAILY.with(Adhesion.NONE);
+        Toolpath path = Toolpath.of(both, recipe, Progress.IGNORED);
+        String file = written(path, recipe, printer, 0, 0);
+        double x = 0, y = 0;
+        int around = 0;
+        for (String line : file.lines().filter(text -> text.startsWith("G0") || text.startsWith("G1")).toList()) {
+            double toX = word(line, 'X', x), toY = word(line, 'Y', y);
+            assertThat(BedRoute.crosses(bed, x, y, toX, toY)).as(line).isFalse();
+            around += toX > 88 && toX < 112 ? 1 : 0;
+            x = toX;
+            y = toY;
+        }
+        assertThat(around).isGreaterThan(path.layers().size());
+        Replay replay = Replay.of(new ByteArrayInputStream(file.getBytes(StandardCharsets.UTF_8)), printer);
+        assertThat(replay.totalFilamentMm() + printer.kinematics().retractionMm()).isCloseTo(
+                Estimate.of(path, recipe, printer, BuiltIn.PLA, Progress.IGNORED).filamentMm(), within(0.01));
     }
 
     @Test
@@ -268,8 +290,7 @@ class PlateTest {
 
     private static String written(Toolpath path, Recipe recipe, Printer printer, double dx, double dy) throws IOException {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        GcodeWriter.write(path, Motion.of(path, recipe, printer, Progress.IGNORED), recipe, printer, BuiltIn.PLA, dx, dy, List.of(),
-                out);
+        new GcodeFile(path, recipe, printer, BuiltIn.PLA, dx, dy, List.of()).write(out);
         return out.toString(StandardCharsets.UTF_8);
     }
 }
