@@ -1,5 +1,7 @@
 package fabbrica.cli;
 
+import fabbrica.core.bed.Allowance;
+import fabbrica.core.bed.Bed;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Clearance;
 import fabbrica.core.bed.Footprint;
@@ -50,13 +52,14 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
      * @param parts   each is printed for itself, one after another; all copies in one when layer by layer
      * @param recipes of each of them, with its boxes where it lies
      * @param onBed   whether they stand in bed coordinates already
+     * @param kept    places on the bed to lay nothing on
      */
-    record Laid(BedFit fit, List<Mesh> parts, List<Recipe> recipes, boolean onBed) {
+    record Laid(BedFit fit, List<Mesh> parts, List<Recipe> recipes, boolean onBed, List<Bed.Zone> kept) {
 
         Toolpath toolpath() {
             List<Toolpath> toolpaths = new ArrayList<>();
             for (int i = 0; i < parts.size(); i++) {
-                toolpaths.add(Toolpath.of(parts.get(i), recipes.get(i), Progress.IGNORED));
+                toolpaths.add(Toolpath.of(parts.get(i), recipes.get(i), kept, Progress.IGNORED));
             }
             return Toolpath.oneAfterAnother(toolpaths);
         }
@@ -89,15 +92,16 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         BedFit fit = BedFit.of(Footprint.of(mesh), printer.freeBed(), recipe.adhesion().allowance(recipe.lineWidthMm()));
         if (copies == 1) {
             return new Laid(fit, List.of(mesh.turned(fit.rotationDeg())),
-                    List.of(recipe.placed(mesh::bounds, fit.rotationDeg())), false);
+                    List.of(recipe.placed(mesh::bounds, fit.rotationDeg())), false, List.of());
         }
         double apart = arguments.oneByOne() ? Clearance.USUAL.headRadiusMm() : BETWEEN_COPIES_MM;
-        Nesting nesting = Nesting.of(List.of(new Nesting.Item(mesh, recipe.adhesion().allowance(recipe.lineWidthMm()),
-                copies)), printer.freeBed(), apart);
+        Allowance allowance = recipe.adhesion().allowance(recipe.lineWidthMm());
+        Nesting nesting = Nesting.of(List.of(new Nesting.Item(mesh, allowance, copies)), printer.freeBed(), apart);
         if (nesting.plates().size() != 1 || nesting.plates().getFirst().placements().size() < copies) {
             throw new OutOfRange("%d copies do not fit on one bed of %s; %d do.".formatted(copies, printer.name(),
-                    nesting.plates().isEmpty() ? 0 : nesting.plates().getFirst().placements().size()));
+                    Nesting.copiesThatFit(mesh, allowance, printer.freeBed(), apart)));
         }
+        List<Bed.Zone> kept = printer.freeBed().keepOut();
         List<Mesh> placed = new ArrayList<>();
         List<List<Zone>> boxes = new ArrayList<>();
         double lowest = mesh.bounds().minZ();
@@ -108,13 +112,13 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         }
         if (!arguments.oneByOne()) {
             return new Laid(fit, List.of(Shapes.together(placed.toArray(Mesh[]::new))),
-                    List.of(withBoxes(boxes.stream().flatMap(List::stream).toList())), true);
+                    List.of(withBoxes(boxes.stream().flatMap(List::stream).toList())), true, kept);
         }
         List<String> reasons = Clearance.USUAL.against(placed.stream().map(Mesh::bounds).toList());
         if (!reasons.isEmpty()) {
             throw new OutOfRange("They cannot be printed one after another. " + reasons.getFirst());
         }
-        return new Laid(fit, placed, boxes.stream().map(this::withBoxes).toList(), true);
+        return new Laid(fit, placed, boxes.stream().map(this::withBoxes).toList(), true, kept);
     }
 
     private Recipe withBoxes(List<Zone> boxes) {

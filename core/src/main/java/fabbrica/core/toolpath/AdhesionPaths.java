@@ -1,5 +1,6 @@
 package fabbrica.core.toolpath;
 
+import fabbrica.core.bed.Bed;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.LineWork.Seam;
 import fabbrica.core.recipe.Recipe;
@@ -8,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.locationtech.jts.algorithm.ConvexHull;
 import org.locationtech.jts.geom.Coordinate;
+import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.Polygon;
 
@@ -27,15 +29,18 @@ final class AdhesionPaths {
     private final Recipe recipe;
     private final List<Island> firstLayer;
     private final List<double[]> feet;
+    private final List<Bed.Zone> kept;
 
     /**
      * @param firstLayer the areas that touch the bed
      * @param feet       points of supports on the bed
+     * @param kept       to be kept free
      */
-    AdhesionPaths(Recipe recipe, List<Island> firstLayer, List<double[]> feet) {
+    AdhesionPaths(Recipe recipe, List<Island> firstLayer, List<double[]> feet, List<Bed.Zone> kept) {
         this.recipe = recipe;
         this.firstLayer = firstLayer;
         this.feet = feet;
+        this.kept = kept;
     }
 
     /** Lays skirt, brim or ear loops, the outermost first, at the start of the first layer. */
@@ -45,7 +50,8 @@ final class AdhesionPaths {
         switch (recipe.adhesion()) {
             case SKIRT -> {
                 for (int loop = 0; loop < Adhesion.SKIRT_LOOPS; loop++) {
-                    add(loops, grown(hull(), Adhesion.SKIRT_GAP_MM + width / 2 + loop * spacing));
+                    add(loops, around(Adhesion.SKIRT_GAP_MM + width / 2 + loop * spacing,
+                            width / 2 + (Adhesion.SKIRT_LOOPS - 1 - loop) * spacing));
                 }
             }
             case BRIM -> {
@@ -74,7 +80,7 @@ final class AdhesionPaths {
         if (recipe.adhesion() != Adhesion.RAFT || firstLayer.isEmpty()) {
             return layers;
         }
-        List<Island> grown = grown(feet.isEmpty() ? filled() : hull(), Adhesion.RAFT_MARGIN_MM);
+        List<Island> grown = feet.isEmpty() ? grown(filled(), Adhesion.RAFT_MARGIN_MM) : around(Adhesion.RAFT_MARGIN_MM, 0);
         List<double[]> area = grown.stream().map(Island::outline).toList();
         double top = 0;
         for (double height : Adhesion.RAFT_LAYERS_MM) {
@@ -93,6 +99,16 @@ final class AdhesionPaths {
     /** Round at the corners, so that nothing reaches farther than asked for. */
     private static List<Island> grown(List<Island> areas, double mm) {
         return areas.isEmpty() ? List.of() : Island.of(Island.toJts(areas).buffer(mm, ROUNDNESS));
+    }
+
+    /** The hull of all that stands on the bed, grown, less what is to be kept free, grown too. */
+    private List<Island> around(double mm, double fromKeptMm) {
+        Geometry around = Island.toJts(grown(hull(), mm));
+        for (Bed.Zone zone : kept) {
+            around = around.difference(Rings.PLANE.toGeometry(new Envelope(zone.minX() - fromKeptMm, zone.maxX() + fromKeptMm,
+                    zone.minY() - fromKeptMm, zone.maxY() + fromKeptMm)));
+        }
+        return Island.of(around).stream().map(island -> new Island(island.outline(), List.of())).toList();
     }
 
     private List<Island> filled() {

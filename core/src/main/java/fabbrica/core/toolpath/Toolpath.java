@@ -1,5 +1,6 @@
 package fabbrica.core.toolpath;
 
+import fabbrica.core.bed.Bed;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.units.Spoken;
@@ -42,12 +43,22 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
      * @throws java.util.concurrent.CancellationException when {@code progress} says so
      */
     public static Toolpath of(Mesh mesh, Recipe recipe, Progress progress) {
-        return of(Slices.of(mesh, recipe, progress.pass(0, 3)), recipe, progress.pass(1, 3));
+        return of(mesh, recipe, List.of(), progress);
+    }
+
+    /**
+     * The same for all that lies on a bed, its skirt beside what is to be kept free.
+     *
+     * @param mesh in millimetres, in bed coordinates
+     */
+    public static Toolpath of(Mesh mesh, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
+        Slices slices = Slices.of(mesh, recipe, progress.pass(0, 3));
+        return new Planner(slices, recipe, kept, progress.pass(1, 3)).toolpath();
     }
 
     /** The same for a part that is already cut: recipes with the same layer heights share it. */
     public static Toolpath of(Slices slices, Recipe recipe, Progress progress) {
-        return new Planner(slices, recipe, progress).toolpath();
+        return new Planner(slices, recipe, List.of(), progress).toolpath();
     }
 
     /** Parts that are printed one after another, each from the bed up; with the filament that it begins with changed back. */
@@ -85,15 +96,17 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
 
         private final Slices slices;
         private final Recipe recipe;
+        private final List<Bed.Zone> kept;
         private final Progress progress;
         private final int count;
         private final Walls[] walls;
         private final Coverage coverage;
         private final List<String> cautions = new ArrayList<>();
 
-        Planner(Slices slices, Recipe recipe, Progress progress) {
+        Planner(Slices slices, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
             this.slices = slices;
             this.recipe = recipe;
+            this.kept = kept;
             this.progress = progress;
             count = slices.count();
             walls = new Walls[count];
@@ -117,7 +130,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             SupportLines supports = recipe.propped()
                     ? SupportLines.of(slices, recipe, bridges, progress.pass(3, passes)) : null;
             AdhesionPaths adhesion = new AdhesionPaths(recipe, slices.areas(0),
-                    supports == null ? List.of() : supports.feet());
+                    supports == null ? List.of() : supports.feet(), kept);
             List<Layer> all = new ArrayList<>(adhesion.raft());
             int under = all.size();
             double base = all.isEmpty() ? 0 : all.getLast().topMm();

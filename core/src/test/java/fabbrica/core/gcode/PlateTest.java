@@ -35,6 +35,7 @@ import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.locationtech.jts.geom.Coordinate;
@@ -60,6 +61,21 @@ class PlateTest {
             var box = cube.turned(place.rotationDeg()).moved(place.dx(), place.dy(), 0).bounds();
             assertThat(box.minX() < purge.maxX() && box.maxX() > purge.minX() && box.minY() < purge.maxY()).isFalse();
         }));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"2, 20, 90", "9, 30, 30", "16, 30, 30", "12, 20, 90"})
+    void a_plate_of_copies_beside_what_is_kept_free_can_be_laid_with_its_skirt(int copies, double width, double depth) throws IOException {
+        Recipe recipe = StartingPoint.ROUGH_CUT.recipe(FAST.nozzle(), FAST.kinematics());
+        Mesh part = Shapes.box(width, depth, 1);
+        Nesting nesting = Nesting.of(List.of(new Nesting.Item(part, recipe.adhesion().allowance(recipe.lineWidthMm()), copies)),
+                FAST.freeBed(), 3);
+        assertThat(nesting.plates()).hasSize(1);
+        Mesh plate = Shapes.together(nesting.plates().getFirst().placements().stream()
+                .map(place -> part.turned(place.rotationDeg()).moved(place.dx(), place.dy(), 0)).toArray(Mesh[]::new));
+        Toolpath path = Toolpath.of(plate, recipe, FAST.freeBed().keepOut(), Progress.IGNORED);
+        assertThat(written(path, recipe, FAST, 0, 0)).isNotEmpty();
+        assertThat(path.layers().getFirst().lengthMm(PathType.ADHESION)).isGreaterThan(2 * (plate.bounds().sizeX() + plate.bounds().sizeY()));
     }
 
     @Test
