@@ -139,7 +139,7 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         Map<Printer, BedFit> fits = new LinkedHashMap<>();
         for (Printer printer : BuiltIn.printers()) {
             Recipe recipe = StartingPoint.DAILY_BREAD.recipe(printer.nozzle(), printer.kinematics());
-            fits.put(printer, BedFit.of(footprint, printer.freeBed(), recipe.adhesion().allowance(recipe.lineWidthMm())));
+            fits.put(printer, BedFit.of(footprint, printer.freeBed(), recipe.allowance()));
         }
         return fits;
     }

@@ -89,13 +89,13 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
     /** The part turned so that it fits, in as many copies as were asked for. */
     Laid lay(Mesh mesh, Arguments arguments) {
         int copies = OutOfRange.check("--count", arguments.count("count", 1), 1, 1000);
-        BedFit fit = BedFit.of(Footprint.of(mesh), printer.freeBed(), recipe.adhesion().allowance(recipe.lineWidthMm()));
+        BedFit fit = BedFit.of(Footprint.of(mesh), printer.freeBed(), recipe.allowance());
         if (copies == 1) {
             return new Laid(fit, List.of(mesh.turned(fit.rotationDeg())),
                     List.of(recipe.placed(mesh::bounds, fit.rotationDeg())), false, List.of());
         }
         double apart = arguments.oneByOne() ? Clearance.USUAL.headRadiusMm() : BETWEEN_COPIES_MM;
-        Allowance allowance = recipe.adhesion().allowance(recipe.lineWidthMm());
+        Allowance allowance = recipe.allowance();
         Nesting nesting = Nesting.of(List.of(new Nesting.Item(mesh, allowance, copies)), printer.freeBed(), apart);
         if (nesting.plates().size() != 1 || nesting.plates().getFirst().placements().size() < copies) {
             throw new OutOfRange("%d copies do not fit on one bed of %s; %d do.".formatted(copies, printer.name(),

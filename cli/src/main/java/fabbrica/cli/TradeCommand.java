@@ -45,7 +45,7 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         for (Way way : ways) {
             Mesh part = trader.part(way);
             BedFit fit = BedFit.of(Footprint.of(part), way.printer().freeBed(),
-                    way.recipe().adhesion().allowance(way.recipe().lineWidthMm()));
+                    way.recipe().allowance());
             if (rows.isEmpty() || Suitability.against(way.printer(), way.recipe(), print.material(), fit).isEmpty()) {
                 Estimate estimate = trader.estimate(way, fit.rotationDeg(), print.material(), Progress.IGNORED);
                 rows.add(Row.of(way, estimate, start));

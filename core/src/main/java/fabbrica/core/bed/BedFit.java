@@ -33,10 +33,25 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
 
     private static final double EXACT_MM = 1e-6;
     private static final double SCALE_STEP = 0.001;
+    private static final int ROUNDS = 3;
     private static final GeometryFactory PLANE = new GeometryFactory();
 
     public static BedFit of(Footprint part, Bed bed, Allowance allowance) {
-        return new Search(part, bed, allowance).result();
+        BedFit fit = new Search(part, bed, allowance.beyond(part)).result();
+        return fit.fits ? fit : fit.withScale(largestScale(part, bed, allowance));
+    }
+
+    /** A smaller part stands nearer to its outline: what is surely left of its inset at one scale leads to a larger one. */
+    private static double largestScale(Footprint part, Bed bed, Allowance allowance) {
+        double scale = 0;
+        for (int round = 0; round < ROUNDS; round++) {
+            scale = new Search(part, bed, allowance.beyond(part.scaled(scale))).result().largestScale;
+        }
+        return scale;
+    }
+
+    private BedFit withScale(double scale) {
+        return new BedFit(fits, rotationDeg, scale, x, y, why);
     }
 
     private static final class Search {

@@ -8,10 +8,11 @@ import java.util.List;
 import java.util.stream.IntStream;
 import org.locationtech.jts.algorithm.ConvexHull;
 import org.locationtech.jts.geom.Coordinate;
+import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.GeometryFactory;
 
 /**
- * The convex hull of a part seen from above, and its height.
+ * The convex hull of a part seen from above, its height, and how far what stands on the bed stays inside the hull.
  *
  * <p>Before the hull proper (JTS), points that cannot be corners are dropped, in the spirit of Akl and Toussaint, "A
  * fast convex hull algorithm" (1978): the leftmost and rightmost points of many strips span an inner hull, and what
@@ -19,9 +20,13 @@ import org.locationtech.jts.geom.GeometryFactory;
  *
  * @param hull     corners counter-clockwise as x, y pairs in millimetres; fewer than three when all lie in one line
  * @param heightMm from the lowest to the highest point
+ * @param insetMm  least distance from the hull of what is no higher than {@value #FOOT_MM} mm above the lowest point to that of
+ *                 all
  */
-public record Footprint(double[] hull, double heightMm) {
+public record Footprint(double[] hull, double heightMm, double insetMm) {
 
+    /** The thickest first layer is cut no higher. */
+    private static final double FOOT_MM = 0.75;
     private static final int STRIPS = 1024;
     private static final int WORTH_FILTERING = 4 * STRIPS;
     private static final GeometryFactory PLANE = new GeometryFactory();
@@ -30,7 +35,8 @@ public record Footprint(double[] hull, double heightMm) {
         Bounds bounds = mesh.bounds();
         Coordinate[] candidates = mesh.vertexCount() < WORTH_FILTERING ? vertices(mesh)
                 : new Strips(mesh, bounds).candidates();
-        return new Footprint(hull(candidates), bounds.sizeZ());
+        double[] hull = hull(candidates);
+        return new Footprint(hull, bounds.sizeZ(), inset(mesh, hull));
     }
 
     public int cornerCount() {
@@ -38,7 +44,50 @@ public record Footprint(double[] hull, double heightMm) {
     }
 
     public Footprint scaled(double factor) {
-        return new Footprint(Arrays.stream(hull).map(value -> value * factor).toArray(), heightMm * factor);
+        return new Footprint(Arrays.stream(hull).map(value -> value * factor).toArray(), heightMm * factor, insetMm * factor);
+    }
+
+    /** Two convex shapes are nearest along the normal of a side of the outer one. */
+    private static double inset(Mesh mesh, double[] hull) {
+        List<Coordinate> foot = foot(mesh);
+        Envelope box = new Envelope();
+        foot.forEach(box::expandToInclude);
+        Bounds all = mesh.bounds();
+        double inset = Math.min(Math.min(box.getMinX() - all.minX(), all.maxX() - box.getMaxX()),
+                Math.min(box.getMinY() - all.minY(), all.maxY() - box.getMaxY()));
+        if (inset <= 0 || hull.length < 6) {
+            return 0;
+        }
+        double[] inner = hull(foot.toArray(Coordinate[]::new));
+        for (int i = 0; i < hull.length; i += 2) {
+            int next = (i + 2) % hull.length;
+            double dx = hull[next] - hull[i], dy = hull[next + 1] - hull[i + 1], length = Math.hypot(dx, dy);
+            for (int j = 0; j < inner.length; j += 2) {
+                inset = Math.min(inset, (dx * (inner[j + 1] - hull[i + 1]) - dy * (inner[j] - hull[i])) / length);
+            }
+        }
+        return Math.max(0, inset);
+    }
+
+    /** Corners of what stands on the bed: of triangles that begin there, up to where the thickest first layer is cut. */
+    private static List<Coordinate> foot(Mesh mesh) {
+        List<Coordinate> foot = new ArrayList<>();
+        double top = mesh.bounds().minZ() + FOOT_MM;
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            for (int corner = 0; corner < 3; corner++) {
+                int from = mesh.corner(t, corner), to = mesh.corner(t, (corner + 1) % 3);
+                double low = mesh.z(from), high = mesh.z(to);
+                if (low <= top) {
+                    foot.add(new Coordinate(mesh.x(from), mesh.y(from)));
+                }
+                if (low <= top != high <= top) {
+                    double part = (top - low) / (high - low);
+                    foot.add(new Coordinate(mesh.x(from) + part * (mesh.x(to) - mesh.x(from)),
+                            mesh.y(from) + part * (mesh.y(to) - mesh.y(from))));
+                }
+            }
+        }
+        return foot;
     }
 
     private static Coordinate[] vertices(Mesh mesh) {

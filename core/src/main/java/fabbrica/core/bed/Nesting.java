@@ -95,6 +95,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
         private final int columns;
         private final int rows;
         private final Map<List<Integer>, Turned> turned = new HashMap<>();
+        private final Map<Integer, Allowance> beyond = new HashMap<>();
 
         Work(List<Item> items, Bed bed, double spacingMm) {
             this.items = items;
@@ -236,12 +237,16 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
                 boolean fine = part.mesh().triangleCount() > FINE_TRIANGLES;
                 Mesh mesh = (fine ? Coarser.of(part.mesh(), COARSE_CELLS) : part.mesh()).turned(degrees);
                 Bounds bounds = mesh.bounds();
-                double grown = part.allowance().marginMm() + (fine ? Coarser.movedAtMost(part.mesh(), COARSE_CELLS) : 0);
+                double grown = beyond(item).marginMm() + (fine ? Coarser.movedAtMost(part.mesh(), COARSE_CELLS) : 0);
                 int margin = (int) Math.ceil(grown / cell), guard = (int) Math.ceil(spacing / cell - 1e-9);
                 Bitmap outline = drawn(mesh, bounds).grown(margin);
                 return new Turned(outline, outline.grown(guard), guard, degrees, margin * cell - bounds.minX(),
                         margin * cell - bounds.minY());
             });
+        }
+
+        private Allowance beyond(int item) {
+            return beyond.computeIfAbsent(item, key -> items.get(key).allowance().beyond(Footprint.of(items.get(key).mesh())));
         }
 
         /** The angle at which the part alone fits best. */

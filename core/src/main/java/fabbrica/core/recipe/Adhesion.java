@@ -1,6 +1,5 @@
 package fabbrica.core.recipe;
 
-import fabbrica.core.bed.Allowance;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -42,16 +41,20 @@ public enum Adhesion {
         return label;
     }
 
-    /** The room it takes at most on the bed with lines of the given width, round at corners. */
-    public Allowance allowance(double lineWidthMm) {
+    /** How far it reaches at most on the bed with lines of the given width, round at corners. */
+    public double marginMm(double lineWidthMm) {
         return switch (this) {
-            case NONE -> Allowance.NONE;
-            case SKIRT -> new Allowance(SKIRT_GAP_MM + SKIRT_LOOPS * lineWidthMm, 0);
-            case BRIM -> new Allowance(BRIM_MM + lineWidthMm, 0);
-            case EARS -> new Allowance(EAR_MM, 0);
-            case RAFT -> new Allowance(RAFT_MARGIN_MM + lineWidthMm / 2,
-                    RAFT_LAYERS_MM.stream().mapToDouble(Double::doubleValue).sum());
+            case NONE -> 0;
+            case SKIRT -> SKIRT_GAP_MM + SKIRT_LOOPS * lineWidthMm;
+            case BRIM -> BRIM_MM + lineWidthMm;
+            case EARS -> EAR_MM;
+            case RAFT -> RAFT_MARGIN_MM + lineWidthMm / 2;
         };
+    }
+
+    /** What it puts under the part. */
+    public double heightMm() {
+        return this == RAFT ? RAFT_LAYERS_MM.stream().mapToDouble(Double::doubleValue).sum() : 0;
     }
 
     public static Optional<Adhesion> ofCode(String code) {

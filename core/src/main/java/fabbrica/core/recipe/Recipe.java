@@ -1,5 +1,6 @@
 package fabbrica.core.recipe;
 
+import fabbrica.core.bed.Allowance;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.units.OutOfRange;
 import java.util.function.Supplier;
@@ -98,6 +99,11 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
     /** Whether supports may be printed, everywhere or in a box. */
     public boolean propped() {
         return supports.any() || lines.zones().stream().anyMatch(zone -> zone.support() == Zone.Support.ENFORCED);
+    }
+
+    /** The room that skirt, brim or raft take on the bed. */
+    public Allowance allowance() {
+        return new Allowance(adhesion.marginMm(lineWidthMm), adhesion.heightMm(), propped());
     }
 
     public double wallMm() {

@@ -66,8 +66,8 @@ class BedFitTest {
 
     @Test
     void the_margin_for_a_brim_counts_on_every_side() {
-        assertThat(BedFit.of(Footprint.of(Shapes.box(192, 192, 5)), BED, new Allowance(4, 0)).fits()).isTrue();
-        assertThat(BedFit.of(Footprint.of(Shapes.box(193, 193, 5)), BED, new Allowance(4, 0)).fits()).isFalse();
+        assertThat(BedFit.of(Footprint.of(Shapes.box(192, 192, 5)), BED, new Allowance(4, 0, false)).fits()).isTrue();
+        assertThat(BedFit.of(Footprint.of(Shapes.box(193, 193, 5)), BED, new Allowance(4, 0, false)).fits()).isFalse();
     }
 
     @Test
@@ -76,7 +76,7 @@ class BedFitTest {
         BedFit tall = fit(Shapes.box(20, 20, 200), BED);
         assertThat(tall.why()).isEqualTo("Too tall by 20 mm.");
         assertThat(tall.largestScale()).isCloseTo(0.9, within(0.0011));
-        assertThat(BedFit.of(Footprint.of(Shapes.box(20, 20, 180)), BED, new Allowance(0, 0.8)).fits()).isFalse();
+        assertThat(BedFit.of(Footprint.of(Shapes.box(20, 20, 180)), BED, new Allowance(0, 0.8, false)).fits()).isFalse();
     }
 
     @Test

@@ -66,7 +66,7 @@ class NestingTest {
     void parts_keep_their_distance_from_each_other_from_zones_and_from_the_border() {
         Bed bed = new Bed(150, 120, 100, List.of(new Bed.Zone(0, 0, 30, 25)));
         Mesh star = Shapes.extrusion(Shapes.polygon(0, 12, 4, 4, 12, 0, 4, -4, 0, -12, -4, -4, -12, 0, -4, 4), 5);
-        List<Item> items = List.of(new Item(star, new Allowance(1.5, 0), 9),
+        List<Item> items = List.of(new Item(star, new Allowance(1.5, 0, false), 9),
                 new Item(Shapes.cone(14, 6, 30, 33), Allowance.NONE, 5));
         Nesting nesting = Nesting.of(items, bed, 2);
         assertThat(nesting.tooMany()).containsExactly(0, 0);

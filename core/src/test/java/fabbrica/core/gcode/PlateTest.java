@@ -22,6 +22,7 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.PurgeLine;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.recipe.Supports;
 import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.toolpath.Progress;
@@ -54,7 +55,7 @@ class PlateTest {
     @ValueSource(ints = {2, 4, 9, 16, 25})
     void copies_are_never_laid_on_the_purge_line(int copies) {
         Mesh cube = Shapes.box(30, 30, 5);
-        Nesting nesting = Nesting.of(List.of(new Nesting.Item(cube, DAILY.adhesion().allowance(DAILY.lineWidthMm()), copies)),
+        Nesting nesting = Nesting.of(List.of(new Nesting.Item(cube, DAILY.allowance(), copies)),
                 STANDARD.freeBed(), 3);
         Bed.Zone purge = PurgeLine.on(STANDARD.bed()).zone();
         nesting.plates().forEach(plate -> plate.placements().forEach(place -> {
@@ -68,7 +69,7 @@ class PlateTest {
     void a_plate_of_copies_beside_what_is_kept_free_can_be_laid_with_its_skirt(int copies, double width, double depth) throws IOException {
         Recipe recipe = StartingPoint.ROUGH_CUT.recipe(FAST.nozzle(), FAST.kinematics());
         Mesh part = Shapes.box(width, depth, 1);
-        Nesting nesting = Nesting.of(List.of(new Nesting.Item(part, recipe.adhesion().allowance(recipe.lineWidthMm()), copies)),
+        Nesting nesting = Nesting.of(List.of(new Nesting.Item(part, recipe.allowance(), copies)),
                 FAST.freeBed(), 3);
         assertThat(nesting.plates()).hasSize(1);
         Mesh plate = Shapes.together(nesting.plates().getFirst().placements().stream()
@@ -190,6 +191,25 @@ class PlateTest {
         assertThat(refused).isGreaterThan(5);
     }
 
+    @ParameterizedTest
+    @EnumSource(value = Adhesion.class, names = {"SKIRT", "BRIM", "RAFT"})
+    void a_flared_cup_needs_room_beside_its_foot_only_and_can_be_laid(Adhesion adhesion) throws IOException {
+        Recipe recipe = StartingPoint.ROUGH_CUT.recipe(STANDARD.nozzle(), STANDARD.kinematics()).with(adhesion);
+        double widest = STANDARD.bed().depthMm() - PurgeLine.on(STANDARD.bed()).zone().maxY() - 0.5;
+        Mesh cup = Shapes.cone(50, widest / 2, 60, 90);
+        BedFit fit = fit(cup, adhesion, STANDARD);
+        assertThat(fit.fits()).as(fit.why()).isTrue();
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        GcodeFile.of(Toolpath.of(cup, recipe, Progress.IGNORED), recipe, STANDARD, BuiltIn.PLA, cup.bounds(), fit, List.of()).write(out);
+        assertThat(out.size()).isGreaterThan(100_000);
+        assertThat(Nesting.copiesThatFit(cup, recipe.allowance(), STANDARD.freeBed(), 3)).isEqualTo(1);
+        assertThat(BedFit.of(Footprint.of(cup), STANDARD.freeBed(), recipe.with(new Supports(Supports.Where.BED, 40, 0.15, 0.2, 2)).allowance()).fits())
+                .as("supports stand on the bed under the rim, and the skirt around them").isFalse();
+        BedFit larger = BedFit.of(Footprint.of(cup).scaled(1.2), STANDARD.freeBed(), recipe.allowance());
+        assertThat(larger.fits()).isFalse();
+        assertThat(larger.largestScale() * 1.2).isBetween(1.0, 1.02);
+    }
+
     @Test
     void nothing_is_dragged_dry_over_holes() {
         Geometry plate = Shapes.rectangle(0, 0, 60, 60);
@@ -296,7 +316,7 @@ class PlateTest {
 
     private static BedFit fit(Mesh mesh, Adhesion adhesion, Printer printer) {
         Recipe recipe = StartingPoint.ROUGH_CUT.recipe(printer.nozzle(), printer.kinematics());
-        return BedFit.of(Footprint.of(mesh), printer.freeBed(), adhesion.allowance(recipe.lineWidthMm()));
+        return BedFit.of(Footprint.of(mesh), printer.freeBed(), recipe.with(adhesion).allowance());
     }
 
     private static double word(String line, char letter, double otherwise) {

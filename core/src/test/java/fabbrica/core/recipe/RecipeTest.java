@@ -82,9 +82,9 @@ class RecipeTest {
 
     @Test
     void a_brim_and_a_raft_take_room_and_a_raft_takes_height() {
-        assertThat(Adhesion.BRIM.allowance(0.4).marginMm()).isEqualTo(5.4);
-        assertThat(Adhesion.SKIRT.allowance(0.4).marginMm()).isCloseTo(4.8, within(1e-9));
-        assertThat(Adhesion.RAFT.allowance(0.4).heightMm()).isCloseTo(0.8, within(1e-9));
-        assertThat(Adhesion.NONE.allowance(0.4).marginMm()).isZero();
+        assertThat(Adhesion.BRIM.marginMm(0.4)).isEqualTo(5.4);
+        assertThat(Adhesion.SKIRT.marginMm(0.4)).isCloseTo(4.8, within(1e-9));
+        assertThat(Adhesion.RAFT.heightMm()).isCloseTo(0.8, within(1e-9));
+        assertThat(Adhesion.NONE.marginMm(0.4)).isZero();
     }
 }

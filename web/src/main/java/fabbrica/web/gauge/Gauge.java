@@ -124,18 +124,19 @@ class Gauge {
      * @param others tickets that share the bed, a copy of each for every copy they ask for
      */
     Layout layout(Ticket ticket, StockPrinter printer, double spacingMm, int copies, List<Ticket> others) {
-        Allowance allowance = Adhesion.SKIRT.allowance(printer.printer().nozzle().boreMm());
         Bed bed = printer.printer().freeBed();
-        // One skirt runs around all parts: it needs room at the border, not between them.
-        Bed inner = within(bed, allowance.marginMm());
         List<Ticket> parts = new ArrayList<>(List.of(ticket));
         parts.addAll(others);
+        // One skirt runs around all parts: it needs room at the border, not between them.
+        Allowance skirt = new Allowance(Adhesion.SKIRT.marginMm(printer.printer().nozzle().boreMm()), 0, false);
+        double margin = parts.stream().mapToDouble(part -> skirt.beyond(meshes.footprint(part.lying())).marginMm()).max().orElse(0);
+        Bed inner = within(bed, margin);
         List<Nesting.Item> items = new ArrayList<>();
         for (Ticket part : parts) {
             items.add(new Nesting.Item(meshes.mesh(part.lying()), Allowance.NONE,
                     part == ticket ? copies : part.request().quantity()));
         }
-        return new Layout(printer, parts, moved(Nesting.of(items, inner, spacingMm), allowance.marginMm()),
+        return new Layout(printer, parts, moved(Nesting.of(items, inner, spacingMm), margin),
                 Nesting.copiesThatFit(items.getFirst().mesh(), Allowance.NONE, inner, spacingMm));
     }
 

@@ -324,7 +324,7 @@ public class Planning {
 
     private BedFit fit(Ticket ticket, Printer printer, Recipe recipe) {
         Footprint footprint = meshes.footprint(ticket.lying());
-        return BedFit.of(footprint, printer.freeBed(), recipe.adhesion().allowance(recipe.lineWidthMm()));
+        return BedFit.of(footprint, printer.freeBed(), recipe.allowance());
     }
 
     private static Recipe everyday(StockPrinter printer) {
