@@ -18,7 +18,10 @@ public final class Fabbrica {
     }
 
     public static void main(String[] arguments) {
-        System.exit(run(arguments, new PrintWriter(System.out, true), new PrintWriter(System.err, true)));
+        int status = run(arguments, new PrintWriter(System.out, true), new PrintWriter(System.err, true));
+        if (status != FINE) {
+            System.exit(status);
+        }
     }
 
     static int run(String[] arguments, PrintWriter out, PrintWriter err) {

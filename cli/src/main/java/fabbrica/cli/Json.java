@@ -47,29 +47,31 @@ final class Json {
         return object("error", object("code", code, "message", message));
     }
 
+    /** Asked one by one: a switch over types is put together at run time, which is a good part of a short command. */
     private static void write(Object value, JsonGenerator to) {
-        switch (value) {
-            case null -> to.writeNull();
-            case Map<?, ?> map -> {
-                to.writeStartObject();
-                map.forEach((name, member) -> {
-                    to.writeName((String) name);
-                    write(member, to);
-                });
-                to.writeEndObject();
-            }
-            case List<?> list -> {
-                to.writeStartArray();
-                list.forEach(element -> write(element, to));
-                to.writeEndArray();
-            }
-            case Integer number -> to.writeNumber(number);
-            case Long number -> to.writeNumber(number);
-            case java.math.BigDecimal number -> to.writeNumber(number);
-            case Double number when !Double.isFinite(number) -> to.writeNull();
-            case Double number -> to.writeNumber(Math.round(number * MICRO) / MICRO);
-            case Boolean bool -> to.writeBoolean(bool);
-            default -> to.writeString(value.toString());
+        if (value instanceof Map<?, ?> map) {
+            to.writeStartObject();
+            map.forEach((name, member) -> {
+                to.writeName((String) name);
+                write(member, to);
+            });
+            to.writeEndObject();
+        } else if (value instanceof List<?> list) {
+            to.writeStartArray();
+            list.forEach(element -> write(element, to));
+            to.writeEndArray();
+        } else if (value instanceof Integer || value instanceof Long) {
+            to.writeNumber(((Number) value).longValue());
+        } else if (value instanceof java.math.BigDecimal number) {
+            to.writeNumber(number);
+        } else if (value instanceof Double number && Double.isFinite(number)) {
+            to.writeNumber(Math.round(number * MICRO) / MICRO);
+        } else if (value instanceof Boolean bool) {
+            to.writeBoolean(bool);
+        } else if (value == null || value instanceof Double) {
+            to.writeNull();
+        } else {
+            to.writeString(value.toString());
         }
     }
 }

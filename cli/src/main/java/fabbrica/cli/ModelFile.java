@@ -3,6 +3,7 @@ package fabbrica.cli;
 import fabbrica.core.mesh.io.ModelArchive;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelFormat;
+import fabbrica.core.mesh.io.ModelReading;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.io.ModelSource;
@@ -60,10 +61,11 @@ final class ModelFile {
         if (sources.size() > 1) {
             throw new IOException("The archive holds %d models; take one out of it first.".formatted(sources.size()));
         }
-        return switch (ModelFiles.read(sources.getFirst(), limitBytes)) {
-            case UnreadableModel(String reason) -> throw new IOException(reason);
-            case ReadModel model -> model;
-        };
+        ModelReading read = ModelFiles.read(sources.getFirst(), limitBytes);
+        if (read instanceof UnreadableModel(String reason)) {
+            throw new IOException(reason);
+        }
+        return (ReadModel) read;
     }
 
     /** Writes a mesh in the format that the file's name asks for. */

@@ -36,7 +36,7 @@ public record Footprint(double[] hull, double heightMm, double insetMm) {
         Coordinate[] candidates = mesh.vertexCount() < WORTH_FILTERING ? vertices(mesh)
                 : new Strips(mesh, bounds).candidates();
         double[] hull = hull(candidates);
-        return new Footprint(hull, bounds.sizeZ(), inset(mesh, hull));
+        return new Footprint(hull, bounds.sizeZ(), inset(mesh, bounds, hull));
     }
 
     public int cornerCount() {
@@ -48,17 +48,20 @@ public record Footprint(double[] hull, double heightMm, double insetMm) {
     }
 
     /** Two convex shapes are nearest along the normal of a side of the outer one. */
-    private static double inset(Mesh mesh, double[] hull) {
-        List<Coordinate> foot = foot(mesh);
+    private static double inset(Mesh mesh, Bounds all, double[] hull) {
+        double top = all.minZ() + FOOT_MM;
         Envelope box = new Envelope();
-        foot.forEach(box::expandToInclude);
-        Bounds all = mesh.bounds();
+        for (int v = 0; v < mesh.vertexCount(); v++) {
+            if (mesh.z(v) <= top) {
+                box.expandToInclude(mesh.x(v), mesh.y(v));
+            }
+        }
         double inset = Math.min(Math.min(box.getMinX() - all.minX(), all.maxX() - box.getMaxX()),
                 Math.min(box.getMinY() - all.minY(), all.maxY() - box.getMaxY()));
         if (inset <= 0 || hull.length < 6) {
             return 0;
         }
-        double[] inner = hull(foot.toArray(Coordinate[]::new));
+        double[] inner = hull(foot(mesh, top));
         for (int i = 0; i < hull.length; i += 2) {
             int next = (i + 2) % hull.length;
             double dx = hull[next] - hull[i], dy = hull[next + 1] - hull[i + 1], length = Math.hypot(dx, dy);
@@ -69,25 +72,25 @@ public record Footprint(double[] hull, double heightMm, double insetMm) {
         return Math.max(0, inset);
     }
 
-    /** Corners of what stands on the bed: of triangles that begin there, up to where the thickest first layer is cut. */
-    private static List<Coordinate> foot(Mesh mesh) {
+    /** Corners of what stands on the bed: up to where the thickest first layer is cut. */
+    private static Coordinate[] foot(Mesh mesh, double top) {
         List<Coordinate> foot = new ArrayList<>();
-        double top = mesh.bounds().minZ() + FOOT_MM;
+        for (int v = 0; v < mesh.vertexCount(); v++) {
+            if (mesh.z(v) <= top) {
+                foot.add(new Coordinate(mesh.x(v), mesh.y(v)));
+            }
+        }
         for (int t = 0; t < mesh.triangleCount(); t++) {
             for (int corner = 0; corner < 3; corner++) {
                 int from = mesh.corner(t, corner), to = mesh.corner(t, (corner + 1) % 3);
-                double low = mesh.z(from), high = mesh.z(to);
-                if (low <= top) {
-                    foot.add(new Coordinate(mesh.x(from), mesh.y(from)));
-                }
-                if (low <= top != high <= top) {
-                    double part = (top - low) / (high - low);
+                if (mesh.z(from) <= top && mesh.z(to) > top) {
+                    double part = (top - mesh.z(from)) / (mesh.z(to) - mesh.z(from));
                     foot.add(new Coordinate(mesh.x(from) + part * (mesh.x(to) - mesh.x(from)),
                             mesh.y(from) + part * (mesh.y(to) - mesh.y(from))));
                 }
             }
         }
-        return foot;
+        return foot.toArray(Coordinate[]::new);
     }
 
     private static Coordinate[] vertices(Mesh mesh) {

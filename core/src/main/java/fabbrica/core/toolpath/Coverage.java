@@ -1,6 +1,7 @@
 package fabbrica.core.toolpath;
 
 import fabbrica.core.toolpath.HatchLines.Ruling;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -11,15 +12,15 @@ import java.util.concurrent.ConcurrentHashMap;
  */
 final class Coverage {
 
-    private record Key(int layer, Ruling ruling) {
-    }
-
     private final Slices slices;
-    /** Of whole outlines: each is compared with as many layers as are closed. */
-    private final Map<Key, HatchLines> hatched = new ConcurrentHashMap<>();
+    /** Of whole outlines, layer by layer: each is compared with as many layers as are closed. */
+    private final List<Map<Ruling, HatchLines>> hatched = new ArrayList<>();
 
     Coverage(Slices slices) {
         this.slices = slices;
+        for (int layer = 0; layer < slices.count(); layer++) {
+            hatched.add(new ConcurrentHashMap<>());
+        }
     }
 
     /** The stretches of {@code hatch} that lie inside the part on so many layers below and above. */
@@ -40,11 +41,7 @@ final class Coverage {
     }
 
     HatchLines outline(int layer, Ruling ruling) {
-        return hatched.computeIfAbsent(new Key(slices.sameAs(layer), ruling),
-                key -> HatchLines.of(rings(key.layer()), ruling));
-    }
-
-    private List<double[]> rings(int layer) {
-        return Island.rings(slices.areas(layer));
+        int same = slices.sameAs(layer);
+        return hatched.get(same).computeIfAbsent(ruling, key -> HatchLines.of(Island.rings(slices.areas(same)), ruling));
     }
 }

@@ -18,6 +18,18 @@ final class HatchLines {
             return new Ruling(directionDeg, spacingMm, 0);
         }
 
+        /** As a record has it, but not put together at run time: hatches are looked up by it thousands of times. */
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Ruling ruling && directionDeg == ruling.directionDeg && spacingMm == ruling.spacingMm
+                    && shiftMm == ruling.shiftMm;
+        }
+
+        @Override
+        public int hashCode() {
+            return Double.hashCode(directionDeg) + 31 * Double.hashCode(spacingMm) + 961 * Double.hashCode(shiftMm);
+        }
+
         private int lineAtOrAbove(double across) {
             double line = (across - shiftMm) / spacingMm - 0.5;
             int truncated = (int) line;

@@ -415,6 +415,8 @@ final class LocalThickness {
     private static final class Edges {
 
         private static final double CELL_PER_REACH = 2;
+        /** Five sixteenths side by side, twice over: normals in these are less than 72° apart, and their edges do not lie across. */
+        private static final int FIVE_OF_16 = 0x001f001f;
 
         private final double[] fromX;
         private final double[] fromY;
@@ -430,6 +432,8 @@ final class LocalThickness {
         private final int rows;
         private final int[] cellStarts;
         private int[] cellEdges = {};
+        /** For each cell the sixteenths of the directions, a bit each, into which any of its edges' normals point. */
+        private final int[] cellSectors;
         private final int[] stamps;
         private int stamp;
         private int[] near = new int[64];
@@ -475,6 +479,7 @@ final class LocalThickness {
             columns = (int) ((highX - lowX) / cell) + 1;
             rows = (int) ((highY - lowY) / cell) + 1;
             cellStarts = new int[columns * rows + 1];
+            cellSectors = new int[columns * rows];
             for (int e = 0; e < size; e++) {
                 enter(e, null);
             }
@@ -499,12 +504,19 @@ final class LocalThickness {
                     for (int column = Math.min(x0, x1); column <= Math.max(x0, x1); column++) {
                         if (filled == null) {
                             cellStarts[row * columns + column + 1]++;
+                            cellSectors[row * columns + column] |= 1 << sector(edge);
                         } else {
                             cellEdges[filled[row * columns + column]++] = edge;
                         }
                     }
                 }
             }
+        }
+
+        /** Which sixteenth of all directions a normal points into, by the way along a square that stands on its corner. */
+        private int sector(int edge) {
+            double x = normalX[edge], y = normalY[edge], part = x / (Math.abs(x) + Math.abs(y));
+            return (int) (4 * (y < 0 ? 3 + part : 1 - part)) & 15;
         }
 
         private double toX(int edge, double along) {
@@ -561,11 +573,15 @@ final class LocalThickness {
             begin();
             double x0 = toX(edge, from), y0 = toY(edge, from), x1 = toX(edge, to), y1 = toY(edge, to);
             double inX = reach * normalX[edge], inY = reach * normalY[edge];
+            int across = ~Integer.rotateLeft(FIVE_OF_16, sector(edge) - 2);
             int left = column((x0 < x1 ? x0 : x1) + inX - reach), right = column((x0 < x1 ? x1 : x0) + inX + reach);
             int bottom = row((y0 < y1 ? y0 : y1) + inY - reach), top = row((y0 < y1 ? y1 : y0) + inY + reach);
             for (int row = bottom; row <= top; row++) {
                 for (int column = left; column <= right; column++) {
                     int at = row * columns + column;
+                    if ((cellSectors[at] & across) == 0) {
+                        continue;
+                    }
                     for (int i = cellStarts[at]; i < cellStarts[at + 1]; i++) {
                         int other = cellEdges[i];
                         if (stamps[other] != stamp) {

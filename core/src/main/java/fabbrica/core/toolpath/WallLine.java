@@ -47,7 +47,7 @@ record WallLine(double[] points, double[] sharesMm, boolean closed, int wall) {
         double dx = points[2 * end] - ax, dy = points[2 * end + 1] - ay, squared = Math.max(1e-12, dx * dx + dy * dy);
         for (int i = to - 1; i > from; i--) {
             double px = points[2 * i] - ax, py = points[2 * i + 1] - ay;
-            double part = Math.clamp((px * dx + py * dy) / squared, 0, 1), offX = px - part * dx, offY = py - part * dy;
+            double along = (px * dx + py * dy) / squared, part = along < 0 ? 0 : along > 1 ? 1 : along, offX = px - part * dx, offY = py - part * dy;
             if (offX * offX + offY * offY > STRAIGHT_MM * STRAIGHT_MM
                     || Math.abs(shares[i] - shares[from] - part * (shares[end] - shares[from])) > EVEN_MM) {
                 return false;

@@ -54,12 +54,12 @@ public final class Mesh {
         double maxX = minX, maxY = minY, maxZ = minZ;
         for (int i = 3; i < xyz.length; i += 3) {
             double x = xyz[i], y = xyz[i + 1], z = xyz[i + 2];
-            minX = Math.min(minX, x);
-            maxX = Math.max(maxX, x);
-            minY = Math.min(minY, y);
-            maxY = Math.max(maxY, y);
-            minZ = Math.min(minZ, z);
-            maxZ = Math.max(maxZ, z);
+            minX = x < minX ? x : minX;
+            maxX = x > maxX ? x : maxX;
+            minY = y < minY ? y : minY;
+            maxY = y > maxY ? y : maxY;
+            minZ = z < minZ ? z : minZ;
+            maxZ = z > maxZ ? z : maxZ;
         }
         return new Bounds(minX, minY, minZ, maxX, maxY, maxZ);
     }
