@@ -6,26 +6,33 @@ import java.util.List;
 /**
  * Moves the outlines of areas inwards or outwards, corners kept sharp: each ring by itself ({@link RingOffset}), and then
  * what the moved rings run around more often forwards than backwards.
- *
- * @param areas the moved areas
- * @param plain whether every ring kept to itself, so that nothing was lost but what the corners lose
  */
-record Offset(List<Island> areas, boolean plain) {
+final class Offset {
+
+    private Offset() {
+    }
 
     static List<Island> inwards(List<Island> areas, double mm) {
         List<Island> moved = new ArrayList<>();
-        areas.forEach(area -> moved.addAll(inwards(area, mm).areas()));
+        areas.forEach(area -> moved.addAll(inwards(area, mm)));
         return moved;
     }
 
-    static Offset inwards(Island area, double mm) {
-        List<double[]> rings = new ArrayList<>();
-        boolean plain = move(area, mm, rings);
-        SolidArea solid = SolidArea.positive(rings);
-        return new Offset(solid.islands(), plain && solid.plain() && solid.islands().size() == 1);
+    static List<Island> inwards(Island area, double mm) {
+        return SolidArea.positive(ringByRing(area, mm)).islands();
     }
 
-    /** Each ring of an area moved by itself: none meets another on a way that was found {@link #plain}. */
+    /** Whether every ring would keep to itself, so that nothing would be lost but what the corners lose. */
+    static boolean isPlain(Island area, double mm) {
+        List<double[]> rings = new ArrayList<>();
+        if (!move(area, mm, rings)) {
+            return false;
+        }
+        SolidArea solid = SolidArea.positive(rings);
+        return solid.plain() && solid.islands().size() == 1;
+    }
+
+    /** Each ring of an area moved by itself: none meets another on a way that was found {@link #isPlain}. */
     static List<double[]> ringByRing(Island area, double mm) {
         List<double[]> rings = new ArrayList<>();
         move(area, mm, rings);

@@ -117,7 +117,7 @@ record WallRound(List<WallLine> lines, List<Island> left, boolean thinLeft, doub
             if (!any || all) {
                 return !any ? List.of() : List.of(depthMm == 0 ? area : Offset.plainly(area, depthMm));
             }
-            List<Island> kept = Offset.inwards(area, discMm).areas().stream().filter(core -> holdsAny(core, thick, discMm))
+            List<Island> kept = Offset.inwards(area, discMm).stream().filter(core -> holdsAny(core, thick, discMm))
                     .toList();
             return Offset.outwards(kept, discMm - depthMm);
         }

@@ -94,11 +94,11 @@ record Walls(List<WallLine> lines, List<Island> inside, List<double[]> filled, d
         }
 
         private boolean isNarrow(Island area) {
-            return recipe.infill() == 1 && Offset.inwards(area, NARROW_LINES / 2 * share).areas().isEmpty();
+            return recipe.infill() == 1 && Offset.inwards(area, NARROW_LINES / 2 * share).isEmpty();
         }
 
         private boolean isThick(Island area, double lines) {
-            return Offset.inwards(area, lines * share).plain();
+            return Offset.isPlain(area, lines * share);
         }
     }
 }
