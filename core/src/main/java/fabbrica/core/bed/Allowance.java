@@ -13,10 +13,7 @@ public record Allowance(double marginMm, double heightMm, boolean propped) {
 
     /** What it takes beyond the part seen from above, which may reach farther out than what stands on the bed. */
     public Allowance beyond(Footprint part) {
-        return propped ? this : inside(part.insetMm());
-    }
-
-    private Allowance inside(double insetMm) {
-        return new Allowance(Math.max(0, marginMm - insetMm), heightMm, propped);
+        return propped || part.insetMm() == 0 ? this
+                : new Allowance(Math.max(0, marginMm - part.insetMm()), heightMm, false);
     }
 }

@@ -37,8 +37,9 @@ public record BedFit(boolean fits, double rotationDeg, double largestScale, doub
     private static final GeometryFactory PLANE = new GeometryFactory();
 
     public static BedFit of(Footprint part, Bed bed, Allowance allowance) {
-        BedFit fit = new Search(part, bed, allowance.beyond(part)).result();
-        return fit.fits ? fit : fit.withScale(largestScale(part, bed, allowance));
+        Allowance beyond = allowance.beyond(part);
+        BedFit fit = new Search(part, bed, beyond).result();
+        return fit.fits || beyond.equals(allowance) ? fit : fit.withScale(largestScale(part, bed, allowance));
     }
 
     /** A smaller part stands nearer to its outline: what is surely left of its inset at one scale leads to a larger one. */

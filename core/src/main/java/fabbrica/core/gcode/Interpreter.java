@@ -157,8 +157,8 @@ final class Interpreter {
         }
         Bounds printed = box[0] > box[3] ? null : new Bounds(box[0], box[1], box[2], box[3], box[4], box[5]);
         return new Replay(waits, planner, filament, printed, List.copyOf(layers), nozzle.hottest, bed.hottest,
-                fastestFlow, beforeHoming, cold, onKeepOut, List.copyOf(passages), backwards, laid, unknown, List.copyOf(faults), faultCount,
-                cautions.all(), hints, pictureDone ? picture.toString() : "");
+                fastestFlow, beforeHoming, cold, onKeepOut, List.copyOf(passages), backwards, laid, unknown,
+                List.copyOf(faults), faultCount, cautions.all(), hints, pictureDone ? picture.toString() : "");
     }
 
     void accept(GcodeLine line) {

@@ -24,8 +24,8 @@ import java.util.SortedMap;
  * @param beforeHoming moves made before the axes were homed
  * @param cold         whether filament is laid before the nozzle was told to heat
  * @param onKeepOut    moves that lay plastic where the bed is to be kept free
- * @param passages     lines that drive the head straight through what is to be kept free, lower than {@value GcodeWriter#LIFT_MM} mm; the
- *                     first of them
+ * @param passages     lines that drive the head straight through what is to be kept free, lower than
+ *                     {@value GcodeWriter#LIFT_MM} mm; the first of them
  * @param backwards    moves that would lay a negative amount while the head travels
  * @param laidMm       way travelled while laying
  * @param unknown      codes that nothing is known of, with how often they occur
@@ -37,7 +37,8 @@ import java.util.SortedMap;
  */
 public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer, Double> filamentMm, Bounds printed,
                      List<LayerRead> layers, double hottestNozzle, double hottestBed, double fastestFlow,
-                     long beforeHoming, boolean cold, long onKeepOut, List<Passage> passages, long backwards, double laidMm, SortedMap<String, Integer> unknown,
+                     long beforeHoming, boolean cold, long onKeepOut, List<Passage> passages,
+                     long backwards, double laidMm, SortedMap<String, Integer> unknown,
                      List<String> faults, long faultCount, List<Cautions.Caution> cautions,
                      Map<String, String> hints, String thumbnail) {
 
