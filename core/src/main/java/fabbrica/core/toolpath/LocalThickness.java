@@ -17,15 +17,11 @@ import java.util.Optional;
  */
 final class LocalThickness {
 
-    /** Two sides that meet at less than this angle face each other. */
-    private static final double FACING = -Math.cos(Math.toRadians(60));
-    /** An edge within reach that turns away by less goes on as a curve does, and does not lie across. */
-    private static final double ACROSS = 0.3;
     private static final double FAN = Math.toRadians(15);
     private static final double GENTLE = Math.cos(FAN);
     /** A corner turning by more is cut square, as {@link RingOffset} does. */
     private static final double SHARP = Math.toRadians(120);
-    private static final double TOUCHING_MM = 1e-9;
+    private static final double NOTHING_MM = 1e-9;
     private static final double LEAST_BEND = 1e-3;
     /** Longer edges are looked at piece by piece. */
     private static final double LONGEST_PER_REACH = 4;
@@ -35,30 +31,30 @@ final class LocalThickness {
     private final double step;
 
     private int count;
-    private double[] xs;
-    private double[] ys;
-    private double[] normalsX;
-    private double[] normalsY;
-    private double[] stretches;
-    private int[] edges;
-    private double[] radii;
-    private double[] partners;
-    private boolean[] facing;
+    private double[] xs = {};
+    private double[] ys = {};
+    private double[] normalsX = {};
+    private double[] normalsY = {};
+    private double[] stretches = {};
+    private int[] edges = {};
+    private double[] radii = {};
+    private double[] partners = {};
+    private boolean[] facing = {};
     private final int[] ringStarts;
     private final int[] stepsOn;
     private double[] thickness;
 
-    private final Edges all;
+    private final GrowingDisc disc;
 
     /** @param reachMm radius above which discs are not told apart; @param stepMm from place to place on an edge, at most */
     LocalThickness(List<double[]> rings, double reachMm, double stepMm) {
         this.rings = rings;
         this.reach = reachMm;
         this.step = stepMm;
-        this.all = new Edges(rings, reachMm);
+        this.disc = new GrowingDisc(rings, reachMm);
         this.ringStarts = new int[rings.size() + 1];
-        this.stepsOn = new int[all.length.length];
-        allocate(3 * all.length.length + 64);
+        this.stepsOn = new int[disc.edgeCount()];
+        resize(3 * disc.edgeCount() + 64);
         for (int ring = 0, edge = 0; ring < rings.size(); ring++) {
             int size = rings.get(ring).length / 2;
             for (int i = 0; i < size; i++) {
@@ -114,11 +110,11 @@ final class LocalThickness {
 
     /** Start of an edge. */
     double cornerX(int edge) {
-        return all.fromX[edge];
+        return disc.fromX(edge);
     }
 
     double cornerY(int edge) {
-        return all.fromY[edge];
+        return disc.fromY(edge);
     }
 
     /**
@@ -243,34 +239,35 @@ final class LocalThickness {
 
     /** Places on an edge, after those of the corner at its start when that points into the solid. */
     private void sample(int edge, int before) {
-        double cross = all.normalX[before] * all.normalY[edge] - all.normalY[before] * all.normalX[edge];
-        double dot = all.normalX[before] * all.normalX[edge] + all.normalY[before] * all.normalY[edge];
-        double length = all.length[edge];
-        all.candidates(edge, 0, length < LONGEST_PER_REACH * reach ? length : LONGEST_PER_REACH * reach);
+        double cross = disc.normalX(before) * disc.normalY(edge) - disc.normalY(before) * disc.normalX(edge);
+        double dot = disc.normalX(before) * disc.normalX(edge) + disc.normalY(before) * disc.normalY(edge);
+        double length = disc.lengthMm(edge);
+        double piece = LONGEST_PER_REACH * reach;
+        disc.candidates(edge, 0, Math.min(length, piece));
         if (cross < 0 || cross == 0 && dot < 0) {
-            all.beside = before;
+            disc.beside(before);
             if (dot > GENTLE) {
                 double half = Math.sqrt((1 + dot) / 2);
-                add(edge, all.fromX[edge], all.fromY[edge], (all.normalX[before] + all.normalX[edge]) / (2 * half),
-                        (all.normalY[before] + all.normalY[edge]) / (2 * half), 1 / half);
+                add(edge, disc.fromX(edge), disc.fromY(edge), (disc.normalX(before) + disc.normalX(edge)) / (2 * half),
+                        (disc.normalY(before) + disc.normalY(edge)) / (2 * half), 1 / half);
             } else {
-                all.candidatesAround(edge);
+                disc.candidatesAround(edge);
                 fan(edge, before, Math.atan2(cross, dot));
-                all.candidates(edge, 0, Math.min(length, LONGEST_PER_REACH * reach));
+                disc.candidates(edge, 0, Math.min(length, piece));
             }
-            all.beside = -1;
+            disc.beside(GrowingDisc.NONE);
         }
-        int steps = all.anyAcross || length > LONGEST_PER_REACH * reach ? steps(edge) : 1;
+        int steps = disc.anyAcross() || length > piece ? steps(edge) : 1;
         stepsOn[edge] = steps;
-        double seen = LONGEST_PER_REACH * reach;
+        double seen = piece;
         for (int i = 0; i < steps; i++) {
             double along = (i + 0.5) * length / steps;
             if (along > seen) {
-                all.candidates(edge, along, Math.min(length, along + LONGEST_PER_REACH * reach));
-                seen = along + LONGEST_PER_REACH * reach;
+                disc.candidates(edge, along, Math.min(length, along + piece));
+                seen = along + piece;
             }
-            add(edge, all.fromX[edge] + along * all.normalY[edge], all.fromY[edge] - along * all.normalX[edge],
-                    all.normalX[edge], all.normalY[edge], 1);
+            add(edge, disc.fromX(edge) + along * disc.normalY(edge), disc.fromY(edge) - along * disc.normalX(edge),
+                    disc.normalX(edge), disc.normalY(edge), 1);
         }
     }
 
@@ -284,18 +281,18 @@ final class LocalThickness {
 
     /** @param turned of the normal of the edge before */
     private void addOnCorner(int edge, int before, double turned, double stretch) {
-        double cos = Math.cos(turned), sin = Math.sin(turned), x = all.normalX[before], y = all.normalY[before];
-        add(edge, all.fromX[edge], all.fromY[edge], cos * x - sin * y, sin * x + cos * y, stretch);
+        double cos = Math.cos(turned), sin = Math.sin(turned), x = disc.normalX(before), y = disc.normalY(before);
+        add(edge, disc.fromX(edge), disc.fromY(edge), cos * x - sin * y, sin * x + cos * y, stretch);
     }
 
     /** Odd, so that there is one in the middle: where edges stand for a curve, its disc is as large as the curve's. */
     private int steps(int edge) {
-        return 1 + 2 * (int) Math.ceil((all.length[edge] / step - 1) / 2);
+        return 1 + 2 * (int) Math.ceil((disc.lengthMm(edge) / step - 1) / 2);
     }
 
     private void add(int edge, double x, double y, double normalX, double normalY, double stretch) {
         if (count == xs.length) {
-            grow();
+            resize(2 * count);
         }
         xs[count] = x;
         ys[count] = y;
@@ -303,31 +300,14 @@ final class LocalThickness {
         normalsY[count] = normalY;
         stretches[count] = stretch;
         edges[count] = edge;
-        if (!all.anyAcross) {
-            all.leave();
-        } else {
-            all.touch(x, y, normalX, normalY);
-        }
-        radii[count] = all.radius;
-        facing[count] = all.radius < Double.POSITIVE_INFINITY && all.cosine < FACING;
-        partners[count] = all.radius < Double.POSITIVE_INFINITY ? all.touched + Math.clamp(all.part, 0, 1 - 1e-9) : Double.NaN;
+        disc.grow(x, y, normalX, normalY);
+        radii[count] = disc.radiusMm();
+        facing[count] = disc.facing();
+        partners[count] = disc.touched();
         count++;
     }
 
-    private void allocate(int size) {
-        xs = new double[size];
-        ys = new double[size];
-        normalsX = new double[size];
-        normalsY = new double[size];
-        stretches = new double[size];
-        edges = new int[size];
-        radii = new double[size];
-        partners = new double[size];
-        facing = new boolean[size];
-    }
-
-    private void grow() {
-        int size = 2 * count;
+    private void resize(int size) {
         xs = Arrays.copyOf(xs, size);
         ys = Arrays.copyOf(ys, size);
         normalsX = Arrays.copyOf(normalsX, size);
@@ -341,10 +321,10 @@ final class LocalThickness {
 
     /** From edge and part of it to the number of the place there. */
     private void pairUp() {
-        int[] firstOn = new int[all.length.length + 1];
+        int[] firstOn = new int[disc.edgeCount() + 1];
         Arrays.fill(firstOn, count);
         for (int i = count - 1; i >= 0; i--) {
-            if (normalsX[i] == all.normalX[edges[i]] && normalsY[i] == all.normalY[edges[i]]) {
+            if (normalsX[i] == disc.normalX(edges[i]) && normalsY[i] == disc.normalY(edges[i])) {
                 firstOn[edges[i]] = i;
             }
         }
@@ -397,7 +377,7 @@ final class LocalThickness {
         } while (at != last);
         for (int before = first, i = next(first, ringStart, size); i != last; before = i, i = next(i, ringStart, size)) {
             gone += apart(i, before);
-            double even = thickness[first] + (thickness[last] - thickness[first]) * gone / Math.max(way, TOUCHING_MM);
+            double even = thickness[first] + (thickness[last] - thickness[first]) * gone / Math.max(way, NOTHING_MM);
             thickness[i] = Math.max(thickness[i], even);
         }
     }
@@ -409,257 +389,5 @@ final class LocalThickness {
 
     private static int next(int place, int ringStart, int size) {
         return ringStart + (place - ringStart + 1) % size;
-    }
-
-    /** The edges in square cells, and the disc that grows from a place until it touches one. */
-    private static final class Edges {
-
-        private static final double CELL_PER_REACH = 2;
-        /** Five sixteenths side by side, twice over: normals in these are less than 72° apart, and their edges do not lie across. */
-        private static final int FIVE_OF_16 = 0x001f001f;
-
-        private final double[] fromX;
-        private final double[] fromY;
-        private final double[] normalX;
-        private final double[] normalY;
-        private final double[] length;
-        private final double reach;
-        private final double cell;
-        private final double perCell;
-        private final double minX;
-        private final double minY;
-        private final int columns;
-        private final int rows;
-        private final int[] cellStarts;
-        private int[] cellEdges = {};
-        /** For each cell the sixteenths of the directions, a bit each, into which any of its edges' normals point. */
-        private final int[] cellSectors;
-        private final int[] stamps;
-        private int stamp;
-        private int[] near = new int[64];
-        private int nearCount;
-        private boolean anyAcross;
-        /** The edge before, while places lie on the corner between it and the one that candidates were collected for; −1 else. */
-        private int beside = -1;
-
-        private double radius;
-        private double cosine;
-        private int touched;
-        private double part;
-
-        Edges(List<double[]> rings, double reach) {
-            int size = rings.stream().mapToInt(ring -> ring.length / 2).sum(), edge = 0;
-            this.reach = reach;
-            fromX = new double[size];
-            fromY = new double[size];
-            normalX = new double[size];
-            normalY = new double[size];
-            length = new double[size];
-            stamps = new int[size];
-            double lowX = Double.POSITIVE_INFINITY, lowY = lowX, highX = -lowX, highY = -lowX;
-            for (double[] ring : rings) {
-                for (int i = 0; i < ring.length; i += 2, edge++) {
-                    int next = i + 2 == ring.length ? 0 : i + 2;
-                    double dx = ring[next] - ring[i], dy = ring[next + 1] - ring[i + 1];
-                    length[edge] = Math.max(TOUCHING_MM, Math.sqrt(dx * dx + dy * dy));
-                    fromX[edge] = ring[i];
-                    fromY[edge] = ring[i + 1];
-                    normalX[edge] = -dy / length[edge];
-                    normalY[edge] = dx / length[edge];
-                    lowX = Math.min(lowX, ring[i]);
-                    lowY = Math.min(lowY, ring[i + 1]);
-                    highX = Math.max(highX, ring[i]);
-                    highY = Math.max(highY, ring[i + 1]);
-                }
-            }
-            minX = lowX;
-            minY = lowY;
-            cell = CELL_PER_REACH * reach;
-            perCell = 1 / cell;
-            columns = (int) ((highX - lowX) / cell) + 1;
-            rows = (int) ((highY - lowY) / cell) + 1;
-            cellStarts = new int[columns * rows + 1];
-            cellSectors = new int[columns * rows];
-            for (int e = 0; e < size; e++) {
-                enter(e, null);
-            }
-            for (int i = 0; i < columns * rows; i++) {
-                cellStarts[i + 1] += cellStarts[i];
-            }
-            cellEdges = new int[cellStarts[columns * rows]];
-            int[] filled = cellStarts.clone();
-            for (int e = 0; e < size; e++) {
-                enter(e, filled);
-            }
-        }
-
-        /** Counts an edge in the cells of the boxes of its pieces, none of them longer than a cell, or enters it there. */
-        private void enter(int edge, int[] filled) {
-            int pieces = (int) Math.ceil(length[edge] / cell);
-            double piece = length[edge] / pieces;
-            for (int i = 0; i < pieces; i++) {
-                int x0 = column(toX(edge, i * piece)), x1 = column(toX(edge, (i + 1) * piece));
-                int y0 = row(toY(edge, i * piece)), y1 = row(toY(edge, (i + 1) * piece));
-                for (int row = Math.min(y0, y1); row <= Math.max(y0, y1); row++) {
-                    for (int column = Math.min(x0, x1); column <= Math.max(x0, x1); column++) {
-                        if (filled == null) {
-                            cellStarts[row * columns + column + 1]++;
-                            cellSectors[row * columns + column] |= 1 << sector(edge);
-                        } else {
-                            cellEdges[filled[row * columns + column]++] = edge;
-                        }
-                    }
-                }
-            }
-        }
-
-        /** Which sixteenth of all directions a normal points into, by the way along a square that stands on its corner. */
-        private int sector(int edge) {
-            double x = normalX[edge], y = normalY[edge], part = x / (Math.abs(x) + Math.abs(y));
-            return (int) (4 * (y < 0 ? 3 + part : 1 - part)) & 15;
-        }
-
-        private double toX(int edge, double along) {
-            return fromX[edge] + along * normalY[edge];
-        }
-
-        private double toY(int edge, double along) {
-            return fromY[edge] - along * normalX[edge];
-        }
-
-        private int column(double x) {
-            return within((int) ((x - minX) * perCell), columns);
-        }
-
-        private int row(double y) {
-            return within((int) ((y - minY) * perCell), rows);
-        }
-
-        private static int within(int cell, int cells) {
-            return cell < 0 ? 0 : cell < cells ? cell : cells - 1;
-        }
-
-        /** Collects the edges that discs touching the corner at an edge's start may meet, wherever they have their centre. */
-        void candidatesAround(int edge) {
-            begin();
-            anyAcross = true;
-            double x = fromX[edge], y = fromY[edge];
-            for (int row = row(y - 2 * reach); row <= row(y + 2 * reach); row++) {
-                for (int column = column(x - 2 * reach); column <= column(x + 2 * reach); column++) {
-                    int at = row * columns + column;
-                    for (int i = cellStarts[at]; i < cellStarts[at + 1]; i++) {
-                        if (stamps[cellEdges[i]] != stamp && cellEdges[i] != edge) {
-                            stamps[cellEdges[i]] = stamp;
-                            addNear(cellEdges[i]);
-                        }
-                    }
-                }
-            }
-        }
-
-        private void begin() {
-            nearCount = 0;
-            anyAcross = false;
-            stamp++;
-        }
-
-        private void addNear(int edge) {
-            near = nearCount == near.length ? Arrays.copyOf(near, 2 * nearCount) : near;
-            near[nearCount++] = edge;
-        }
-
-        /** Collects the edges that discs touching a piece of an edge, or the corner at its start, may meet. */
-        void candidates(int edge, double from, double to) {
-            begin();
-            double x0 = toX(edge, from), y0 = toY(edge, from), x1 = toX(edge, to), y1 = toY(edge, to);
-            double inX = reach * normalX[edge], inY = reach * normalY[edge];
-            int across = ~Integer.rotateLeft(FIVE_OF_16, sector(edge) - 2);
-            int left = column((x0 < x1 ? x0 : x1) + inX - reach), right = column((x0 < x1 ? x1 : x0) + inX + reach);
-            int bottom = row((y0 < y1 ? y0 : y1) + inY - reach), top = row((y0 < y1 ? y1 : y0) + inY + reach);
-            for (int row = bottom; row <= top; row++) {
-                for (int column = left; column <= right; column++) {
-                    int at = row * columns + column;
-                    if ((cellSectors[at] & across) == 0) {
-                        continue;
-                    }
-                    for (int i = cellStarts[at]; i < cellStarts[at + 1]; i++) {
-                        int other = cellEdges[i];
-                        if (stamps[other] != stamp) {
-                            stamps[other] = stamp;
-                            consider(edge, other, from, to);
-                        }
-                    }
-                }
-            }
-        }
-
-        /** Whether any of another edge lies ahead of a piece, or beside what is ahead, within the reach of its discs. */
-        private void consider(int edge, int other, double from, double to) {
-            double dx = fromX[other] - fromX[edge], dy = fromY[other] - fromY[edge];
-            double ex = dx + length[other] * normalY[other], ey = dy - length[other] * normalX[other];
-            double in = dx * normalX[edge] + dy * normalY[edge], inEnd = ex * normalX[edge] + ey * normalY[edge];
-            double at = dx * normalY[edge] - dy * normalX[edge], atEnd = ex * normalY[edge] - ey * normalX[edge];
-            if (other == edge || in <= 0 && inEnd <= 0 || in > 2 * reach && inEnd > 2 * reach
-                    || at < from - reach && atEnd < from - reach || at > to + reach && atEnd > to + reach) {
-                return;
-            }
-            addNear(other);
-            anyAcross |= normalX[edge] * normalX[other] + normalY[edge] * normalY[other] < ACROSS;
-        }
-
-        /** Grows a disc that touches at a place, with its centre straight in from there, until it touches elsewhere. */
-        void touch(double x, double y, double inX, double inY) {
-            radius = reach;
-            touched = -1;
-            for (int i = 0; i < nearCount; i++) {
-                if (near[i] != beside) {
-                    touch(near[i], x, y, inX, inY);
-                }
-            }
-            radius = touched < 0 ? Double.POSITIVE_INFINITY : radius;
-        }
-
-        private void touch(int edge, double x, double y, double inX, double inY) {
-            double dx = x - fromX[edge], dy = y - fromY[edge];
-            double away = dx * normalX[edge] + dy * normalY[edge];
-            double along = inX * normalX[edge] + inY * normalY[edge];
-            if (away >= radius * (1 - along) || away <= -radius * (1 + along)) {
-                return;
-            }
-            if (away > -TOUCHING_MM) {
-                double r = Math.max(0, away) / (1 - along);
-                double at = dx * normalY[edge] - dy * normalX[edge] + r * (inX * normalY[edge] - inY * normalX[edge]);
-                if (at >= 0 && at <= length[edge]) {
-                    touchAt(edge, at, r, along);
-                } else {
-                    touchCorner(edge, at < 0 ? 0 : length[edge], x, y, inX, inY);
-                }
-            } else {
-                touchCorner(edge, 0, x, y, inX, inY);
-                touchCorner(edge, length[edge], x, y, inX, inY);
-            }
-        }
-
-        /** With nothing across the edge, discs are larger than the reach. */
-        void leave() {
-            radius = Double.POSITIVE_INFINITY;
-        }
-
-        private void touchCorner(int edge, double at, double x, double y, double inX, double inY) {
-            double dx = toX(edge, at) - x, dy = toY(edge, at) - y, squared = dx * dx + dy * dy, in = inX * dx + inY * dy;
-            if (squared > TOUCHING_MM && in > 0 && squared < 2 * in * radius) {
-                double r = squared / (2 * in);
-                touchAt(edge, at, r, -(in - r) / r);
-            }
-        }
-
-        private void touchAt(int edge, double at, double r, double cosineOfNormals) {
-            if (r < radius) {
-                radius = r;
-                touched = edge;
-                part = at / length[edge];
-                cosine = cosineOfNormals;
-            }
-        }
     }
 }
