@@ -63,13 +63,11 @@ public final class BedRoute {
         return false;
     }
 
-    /** Whether a straight way begins and ends beside all zones, but passes through one. */
-    public static boolean passesThrough(Bed bed, double x0, double y0, double x1, double y1) {
-        return crosses(bed, x0, y0, x1, y1)
-                && bed.keepOut().stream().noneMatch(zone -> isWithin(zone, x0, y0) || isWithin(zone, x1, y1));
+    /** Whether a place lies in a zone; home, at the origin, lies within one that reaches it. */
+    public static boolean isWithin(Bed bed, double x, double y) {
+        return bed.keepOut().stream().anyMatch(zone -> isWithin(zone, x, y));
     }
 
-    /** Home, at the origin, lies within a zone that reaches it. */
     private static boolean isWithin(Bed.Zone zone, double x, double y) {
         return x > zone.minX() && x < zone.maxX() && y > zone.minY() && y < zone.maxY()
                 || x == 0 && y == 0 && zone.minX() <= 0 && zone.minY() <= 0;

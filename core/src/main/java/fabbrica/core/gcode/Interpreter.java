@@ -17,6 +17,7 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
@@ -25,8 +26,6 @@ import java.util.regex.Pattern;
 final class Interpreter {
 
     private static final double INCH_MM = 25.4;
-    /** Arcs are walked in chords that stray from them by no more than this. */
-    private static final double CHORD_MM = 0.01;
     private static final double SAME_LAYER_MM = 0.005;
     private static final int MOST_FAULTS = 20;
     private static final int MOST_PASSAGES = 20;
@@ -58,7 +57,7 @@ final class Interpreter {
     private boolean relative;
     private final AmountMode amounts = new AmountMode();
     private final Cautions cautions = new Cautions();
-    private Plane plane = Plane.XY;
+    private Arc.Plane plane = Arc.Plane.XY;
     private boolean absoluteCentres;
     /** Where the head is in machine coordinates, and what G92 added to those in the file. */
     private double x;
@@ -82,6 +81,8 @@ final class Interpreter {
     private boolean cold;
     private long beforeHoming;
     private boolean placed;
+    /** Lowest place in mm of the way that is being gone over what is to be kept free. */
+    private double crossedAt = Double.POSITIVE_INFINITY;
     private long onKeepOut;
     private long backwards;
     private long faultCount;
@@ -225,9 +226,9 @@ final class Interpreter {
                 }
             }
             case 11 -> firmwareRetract(1);
-            case 17 -> plane = Plane.XY;
-            case 18 -> plane = Plane.ZX;
-            case 19 -> plane = Plane.YZ;
+            case 17 -> plane = Arc.Plane.XY;
+            case 18 -> plane = Arc.Plane.ZX;
+            case 19 -> plane = Arc.Plane.YZ;
             case 20 -> unit = INCH_MM;
             case 21 -> unit = 1;
             case 28 -> home(line);
@@ -435,83 +436,53 @@ final class Interpreter {
 
     private void move(GcodeLine line) {
         speed(line);
-        double toX = target(line, 'X', x, shiftX), toY = target(line, 'Y', y, shiftY), toZ = target(line, 'Z', z, shiftZ);
-        if (placed && passages.size() < MOST_PASSAGES && Math.min(z, toZ) < GcodeWriter.LIFT_MM
-                && BedRoute.passesThrough(printer.bed(), x, y, toX, toY)) {
-            passages.add(new Passage(line.number(), line.text(), Math.min(z, toZ)));
-        }
-        placed |= line.has('X') && line.has('Y') && !relative;
-        step(toX, toY, toZ, filamentStep(line), line.number());
+        double fromX = x, fromY = y;
+        step(target(line, 'X', x, shiftX), target(line, 'Y', y, shiftY), target(line, 'Z', z, shiftZ), filamentStep(line),
+                line.number());
+        endWay(line, fromX, fromY);
     }
 
-    /** In which arcs turn: from the first axis to the second against the clock, with the offsets of the centre; the third goes straight. */
-    private enum Plane {
-        XY(0, 1, 2, 'I', 'J'), ZX(2, 0, 1, 'K', 'I'), YZ(1, 2, 0, 'J', 'K');
-
-        private final int first;
-        private final int second;
-        private final int third;
-        private final char firstOffset;
-        private final char secondOffset;
-
-        Plane(int first, int second, int third, char firstOffset, char secondOffset) {
-            this.first = first;
-            this.second = second;
-            this.third = third;
-            this.firstOffset = firstOffset;
-            this.secondOffset = secondOffset;
-        }
-    }
-
-    /** An arc by its centre or its radius, as RS-274 has it; one that does not exist is gone straight. */
+    /** By its centre or its radius; one that does not exist is gone straight. */
     private void arc(GcodeLine line, boolean clockwise) {
         speed(line);
-        double[] from = {x, y, z}, shift = {shiftX, shiftY, shiftZ};
+        double[] from = {x, y, z};
         double[] to = {target(line, 'X', x, shiftX), target(line, 'Y', y, shiftY), target(line, 'Z', z, shiftZ)};
-        double a = from[plane.first], b = from[plane.second], toA = to[plane.first], toB = to[plane.second];
-        double filamentMm = filamentStep(line), centreA, centreB;
-        if (line.has('R')) {
-            double radius = line.value('R', 0) * unit, chord = Math.hypot(toA - a, toB - b);
-            if (Math.abs(radius) < chord / 2 - CHORD_MM || chord < 1e-9) {
-                straight(line, to, filamentMm, "an arc's radius is too short for its ends, or they are one; it is gone straight");
-                return;
-            }
-            double high = Math.sqrt(Math.max(0, radius * radius - chord * chord / 4)) / chord;
-            double side = clockwise == radius > 0 ? -1 : 1;
-            centreA = (a + toA) / 2 - side * high * (toB - b);
-            centreB = (b + toB) / 2 + side * high * (toA - a);
-        } else if (!line.has(plane.firstOffset) && !line.has(plane.secondOffset)) {
-            straight(line, to, filamentMm, "an arc has neither centre nor radius; it is gone straight");
-            return;
-        } else {
-            centreA = centre(line, plane.firstOffset, a, shift[plane.first]);
-            centreB = centre(line, plane.secondOffset, b, shift[plane.second]);
-        }
-        double radius = Math.hypot(a - centreA, b - centreB), start = Math.atan2(b - centreB, a - centreA);
-        double end = Math.atan2(toB - centreB, toA - centreA), sweep = clockwise ? start - end : end - start;
-        sweep = sweep <= 1e-9 ? sweep + 2 * Math.PI : sweep;
-        double widest = 2 * Math.acos(Math.clamp(1 - CHORD_MM / Math.max(CHORD_MM, radius), -1, 1));
-        int chords = (int) Math.clamp(Math.ceil(sweep / widest), 1, 10_000);
-        for (int i = 1; i <= chords; i++) {
-            double part = (double) i / chords, angle = start + (clockwise ? -sweep : sweep) * part;
-            double[] at = to.clone();
-            if (i < chords) {
-                at[plane.first] = centreA + radius * Math.cos(angle);
-                at[plane.second] = centreB + radius * Math.sin(angle);
-                at[plane.third] = from[plane.third] + (to[plane.third] - from[plane.third]) * part;
-            }
-            step(at[0], at[1], at[2], filamentMm / chords, line.number());
-        }
+        List<double[]> places = arc(line, from, to, clockwise).map(Arc::places).orElse(List.<double[]>of(to));
+        double filamentMm = filamentStep(line) / places.size();
+        places.forEach(at -> step(at[0], at[1], at[2], filamentMm, line.number()));
+        endWay(line, from[0], from[1]);
     }
 
-    private void straight(GcodeLine line, double[] to, double filamentMm, String why) {
-        cautions.add(line.number(), why, true);
-        step(to[0], to[1], to[2], filamentMm, line.number());
+    private Optional<Arc> arc(GcodeLine line, double[] from, double[] to, boolean clockwise) {
+        if (line.has('R')) {
+            Optional<Arc> arc = Arc.ofRadius(plane, from, to, line.value('R', 0) * unit, clockwise);
+            if (arc.isEmpty()) {
+                cautions.add(line.number(), "an arc's radius is too short for its ends, or they are one; it is gone straight", true);
+            }
+            return arc;
+        }
+        if (!line.has(plane.firstOffset) && !line.has(plane.secondOffset)) {
+            cautions.add(line.number(), "an arc has neither centre nor radius; it is gone straight", true);
+            return Optional.empty();
+        }
+        double[] shift = {shiftX, shiftY, shiftZ};
+        return Optional.of(new Arc(plane, from, to, centre(line, plane.firstOffset, from[plane.first], shift[plane.first]),
+                centre(line, plane.secondOffset, from[plane.second], shift[plane.second]), clockwise));
     }
 
     private double centre(GcodeLine line, char word, double from, double shift) {
         double offset = line.value(word, 0) * unit;
         return absoluteCentres && line.has(word) ? offset + shift : from + offset;
+    }
+
+    /** A way that crossed what is to be kept free, neither coming from there nor ending there, went straight through. */
+    private void endWay(GcodeLine line, double fromX, double fromY) {
+        if (crossedAt < GcodeWriter.LIFT_MM && placed && passages.size() < MOST_PASSAGES
+                && !BedRoute.isWithin(printer.bed(), fromX, fromY) && !BedRoute.isWithin(printer.bed(), x, y)) {
+            passages.add(new Passage(line.number(), line.text(), crossedAt));
+        }
+        crossedAt = Double.POSITIVE_INFINITY;
+        placed |= line.has('X') && line.has('Y') && !relative;
     }
 
     private void step(double toX, double toY, double toZ, double filamentMm, long lineNumber) {
@@ -529,6 +500,8 @@ final class Interpreter {
             return;
         }
         beforeHoming += homed ? 0 : 1;
+        boolean crosses = BedRoute.crosses(printer.bed(), x, y, toX, toY);
+        crossedAt = crosses ? Math.min(crossedAt, Math.min(z, toZ)) : crossedAt;
         double length = Math.sqrt(dx * dx + dy * dy + dz * dz);
         if (dz != 0) {
             wanted = Math.min(wanted, planner.zSpeedMmS() * length / Math.abs(dz));
@@ -539,7 +512,7 @@ final class Interpreter {
             beginLayer(toZ, lineNumber);
             widen(x, y, toZ);
             widen(toX, toY, toZ);
-            onKeepOut += printer.bed().keepsFree(toX, toY) ? 1 : 0;
+            onKeepOut += crosses ? 1 : 0;
             if (length >= FLOW_OVER_MM) {
                 fastestFlow = Math.max(fastestFlow, mm3 / length * wanted);
             }

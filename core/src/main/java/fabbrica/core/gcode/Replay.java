@@ -23,7 +23,7 @@ import java.util.SortedMap;
  * @param fastestFlow  mm³/s over moves of at least a millimetre
  * @param beforeHoming moves made before the axes were homed
  * @param cold         whether filament is laid before the nozzle was told to heat
- * @param onKeepOut    moves that lay plastic where the bed is to be kept free
+ * @param onKeepOut    lines laid over what the bed is to be kept free
  * @param passages     lines that drive the head straight through what is to be kept free, lower than
  *                     {@value GcodeWriter#LIFT_MM} mm; the first of them
  * @param backwards    moves that would lay a negative amount while the head travels

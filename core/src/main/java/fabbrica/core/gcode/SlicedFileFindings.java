@@ -90,7 +90,7 @@ public final class SlicedFileFindings {
     }
 
     private void judgePassages() {
-        if (!replay.passages().isEmpty()) {
+        if (replay.onKeepOut() == 0 && !replay.passages().isEmpty()) {
             Replay.Passage first = replay.passages().getFirst();
             add(Code.OFF_BED, CARE, replay.passages().size(), ("It drives the head straight through what is to be kept free, %s mm above the bed, in "
                             + "line %s.").formatted(mm(first.heightMm()), Spoken.count(first.line())),

@@ -23,7 +23,7 @@ final class LoopOrder {
 
     /**
      * @param widthMm of lines of the usual share; @param areaMm2 likewise
-     * @param turn    varies a seam that is to be spread, from layer to layer
+     * @param turn    number of the layer: varies a seam that is to be spread, and the end at which an open line begins
      */
     static void lay(List<Loop> loops, double widthMm, double areaMm2, double heightMm, Seam seam, int turn, Router router,
                     Layer.Builder layer) {
@@ -46,8 +46,7 @@ final class LoopOrder {
             laid[nearest] = true;
             WallLine line = loops.get(nearest).line();
             int start = line.closed() ? (starts[nearest] >= 0 ? starts[nearest] : nearestOn(line.points(), layer)) / 2
-                    : squared(line.points(), 0, layer) <= squared(line.points(), line.points().length - 2, layer) ? 0
-                    : line.size() - 1;
+                    : beginsAtFirst(line, turn, layer) ? 0 : line.size() - 1;
             lay(line, start, loops.get(nearest).type(), widthMm, areaMm2, heightMm, router, layer);
         }
     }
@@ -55,6 +54,12 @@ final class LoopOrder {
     private static double distance(WallLine line, int start, Layer.Builder layer) {
         double first = squared(line.points(), Math.max(0, start), layer);
         return line.closed() ? first : Math.min(first, squared(line.points(), line.points().length - 2, layer));
+    }
+
+    /** At the nearer end; the first of a layer at either end in turn, so that a layer begins where one like it has ended. */
+    private static boolean beginsAtFirst(WallLine line, int turn, Layer.Builder layer) {
+        return layer.isEmpty() ? turn % 2 == 0
+                : squared(line.points(), 0, layer) <= squared(line.points(), line.points().length - 2, layer);
     }
 
     /** A closed line once around, another from its first point to its last or back. */

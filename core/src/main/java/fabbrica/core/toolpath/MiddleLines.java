@@ -218,12 +218,17 @@ final class MiddleLines {
 
     /** Around a bend the centres of the discs cut the corner, where lines beside the same edges would meet in it. */
     private int addCorner(int a, int b, double[] points, double[] shares, int at) {
-        if (thickness.stretch(a) != 1 || thickness.stretch(b) != 1) {
+        if (thickness.stretch(a) != 1 || thickness.stretch(b) != 1 || side(a, a, b) * side(b, a, b) <= 0) {
             return at;
         }
         Optional<double[]> corner = meeting(a, b).or(() -> meeting(b, a));
         return corner.isEmpty() ? at : add(points, shares, at, corner.get()[0], corner.get()[1],
                 thickness.radiusMm(a) + thickness.radiusMm(b));
+    }
+
+    /** On which side of the line from a to b the outline lies at a place: above zero to the right. */
+    private double side(int place, int a, int b) {
+        return (middleX(b) - middleX(a)) * thickness.normalY(place) - (middleY(b) - middleY(a)) * thickness.normalX(place);
     }
 
     private Optional<double[]> meeting(int a, int b) {

@@ -114,16 +114,16 @@ class InterpreterTest {
     @Test
     void a_low_way_through_a_place_to_be_kept_free_is_found_but_not_one_into_it_or_high_above() throws IOException {
         Replay replay = replay("G1 X100 Y10\n" + READY + "G28\nG0 X30 Y5 Z0.3\nG0 X5 Y30\nG0 Y50\nG0 X30 Y5\nG0 X10\n"
-                + "G0 Z5\nG0 X30\nG0 X5 Y30\n", KEPT);
-        assertThat(replay.passages()).extracting(Replay.Passage::text).containsExactly("G0 X5 Y30");
+                + "G0 Z5\nG0 X30\nG0 X5 Y30\nG0 Y40\nG0 Z1\nG0 X40 Y5\nG2 X5 Y40 I0 J35\n", KEPT);
+        assertThat(replay.passages()).extracting(Replay.Passage::text).containsExactly("G0 X5 Y30", "G2 X5 Y40 I0 J35");
         assertThat(SlicedFileFindings.of(replay(READY + "G28\nG0 X30 Y5\nG0 X5 Y30\nG1 X90 Y90 E9\n", KEPT), KEPT, BuiltIn.PLA, null))
                 .extracting(Finding::message).anyMatch(text -> text.contains("through what is to be kept free, 0 mm"));
     }
 
     @Test
     void plastic_on_a_place_to_be_kept_free_is_found() throws IOException {
-        Replay replay = replay(READY + "G1 X10 Y10 E1\nG1 X50 Y50 E1\nG0 X10 Y10\n", KEPT);
-        assertThat(replay.onKeepOut()).isEqualTo(1);
+        Replay replay = replay(READY + "G1 X10 Y10 E1\nG1 X50 Y50 E1\nG0 X10 Y10\nG0 X30 Y5\nG1 X5 Y30 E1\nG1 Y60 E1\n", KEPT);
+        assertThat(replay.onKeepOut()).isEqualTo(3);
         assertThat(codes(SlicedFileFindings.of(replay, KEPT, BuiltIn.PLA, null))).contains(Code.OFF_BED);
     }
 

@@ -13,6 +13,7 @@ import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.LineWork.Seam;
+import fabbrica.core.recipe.Pace;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Supports;
 import fabbrica.core.recipe.Supports.Where;
@@ -20,6 +21,9 @@ import fabbrica.core.recipe.Zone;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.EnumSource.Mode;
 import org.locationtech.jts.geom.Polygon;
 
 /** What recipes can ask for beyond walls and infill, on shapes small enough to work out by hand. */
@@ -83,6 +87,39 @@ class FeaturesTest {
             }
             before = seconds;
             linesBefore = lines;
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(mode = Mode.MATCH_NONE, names = {"STAR.*", "TAPER"})
+    void lines_take_as_long_as_they_are_however_thick_the_wall(WallShapes shape) {
+        Printer printer = BuiltIn.printer("standard").orElseThrow();
+        Recipe daily = StartingPoint.DAILY_BREAD.recipe(printer.nozzle(), printer.kinematics()).with(Adhesion.NONE);
+        double speed = daily.speedMmS(), before = 0;
+        Recipe recipe = daily.with(new Pace(speed, speed, speed, 2000, 1, 0, 10));
+        for (int step = 40; step <= 200; step++) {
+            double wall = step * 0.005;
+            Motion motion = Motion.of(lay(Shapes.extrusion((Polygon) shape.of(wall), 0.4), recipe), recipe, printer, Progress.IGNORED);
+            double seconds = 0, length = 0;
+            for (Motion.Share share : motion.byType().values()) {
+                seconds += share.seconds();
+                length += share.lengthMm();
+            }
+            double perMm = seconds / length;
+            if (step > 40) {
+                assertThat(perMm / before).as("%s at %.3f", shape, wall).isBetween(0.96, 1.04);
+            }
+            before = perMm;
+        }
+    }
+
+    @Test
+    void a_layer_of_one_open_line_begins_where_the_one_below_has_ended() {
+        Toolpath path = lay(Shapes.box(30, 0.3, 2), PLAIN);
+        for (int i = 1; i < path.layers().size(); i++) {
+            Layer below = path.layers().get(i - 1), layer = path.layers().get(i);
+            int last = below.pointCount() - 1;
+            assertThat(Math.hypot(layer.x(0) - below.x(last), layer.y(0) - below.y(last))).isLessThan(0.01);
         }
     }
 
