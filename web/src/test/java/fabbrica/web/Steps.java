@@ -73,7 +73,7 @@ public class Steps {
 
     public long accepted(Mesh mesh, int quantity) {
         long id = taken(mesh);
-        tickets.accept(id, new Request(null, Purpose.EVERYDAY, null, "", "", quantity, "", ""), "mira");
+        tickets.accept(tickets.ticket(id), new Request(null, Purpose.EVERYDAY, null, "", "", quantity, "", ""), "mira");
         return id;
     }
 
@@ -85,11 +85,11 @@ public class Steps {
     public long queued(Mesh mesh, int quantity, String printer, long spool) {
         long id = accepted(mesh, quantity);
         Plan plan = new Plan(StartingPoint.DAILY_BREAD, everyday(), printer, spool, false);
-        tickets.queue(id, plan, planning.settle(tickets.ticket(id), plan), "mira");
+        tickets.queue(tickets.ticket(id), plan, planning.settle(tickets.ticket(id), plan), "mira");
         return id;
     }
 
     public long started(long ticket) {
-        return tickets.start(ticket, planning.prepareSeconds(tickets.ticket(ticket)), "mira");
+        return tickets.start(tickets.ticket(ticket), planning.prepareSeconds(tickets.ticket(ticket)), "mira");
     }
 }

@@ -1,7 +1,10 @@
 package fabbrica.web.account;
 
+import fabbrica.web.platform.FormTokens;
 import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
 import java.time.LocalTime;
@@ -27,12 +30,15 @@ class AccountController {
     private final Members members;
     private final FirstVisit firstVisit;
     private final Inventory inventory;
+    private final FormTokens tokens;
 
-    AccountController(Accounts accounts, Members members, FirstVisit firstVisit, Inventory inventory) {
+    AccountController(Accounts accounts, Members members, FirstVisit firstVisit, Inventory inventory,
+                      FormTokens tokens) {
         this.accounts = accounts;
         this.members = members;
         this.firstVisit = firstVisit;
         this.inventory = inventory;
+        this.tokens = tokens;
     }
 
     @GetMapping("/")
@@ -71,11 +77,8 @@ class AccountController {
         }
         if (form.fine()) {
             try {
-                accounts.add(username, values.getFirst("password"), Role.COORDINATOR, name, null);
-                inventory.save(new Lab(lab, Currency.getInstance(currency), 200, LocalTime.of(9, 0),
-                        LocalTime.of(20, 0)));
-                fabbrica.core.recipe.BuiltIn.materials().forEach(inventory::save);
-                inventory.add(new fabbrica.core.recipe.Nozzle(0.4, false), "");
+                firstVisit.setUp(username, values.getFirst("password"), name, new Lab(lab, Currency.getInstance(currency), 200,
+                        LocalTime.of(9, 0), LocalTime.of(20, 0)));
                 return "redirect:/sign-in?ready";
             } catch (Refusal refusal) {
                 form.problem(refusal.getMessage());
@@ -101,8 +104,7 @@ class AccountController {
         String username = form.required("username", "Sign-in name");
         Role role = Role.valueOf(form.text("role"));
         String memberName = form.text("memberName");
-        Long member = members.search(memberName).stream().filter(m -> m.name().equalsIgnoreCase(memberName))
-                .map(Member::id).findFirst().orElse(null);
+        Long member = members.named(memberName).map(Member::id).orElse(null);
         if (role == Role.MEMBER && member == null) {
             form.problem("A member's account needs the member's name as it stands in the list.");
         }
@@ -114,8 +116,8 @@ class AccountController {
 
     @GetMapping("/members/{id}")
     String member(@PathVariable long id, Model page) {
-        return form(id == 0 ? new Member(0, "", false, "", "", "", new HashSet<>()) : members.member(id).orElseThrow(),
-                List.of(), page);
+        Member member = id == 0 ? new Member(0, "", false, "", "", "", new HashSet<>()) : members.member(id).orElseThrow();
+        return form(member, Seen.of(member), List.of(), page);
     }
 
     @PostMapping("/members/{id}")
@@ -124,18 +126,23 @@ class AccountController {
         Member member = new Member(id, form.required("name", "Name"), form.flag("minor"), form.text("grownUp"),
                 form.text("note"), form.text("class"), new HashSet<>(form.all("badge")));
         if (!form.fine()) {
-            return form(member, form.problems(), page);
+            return form(member, form.text(Seen.FIELD), form.problems(), page);
         }
         if (id == 0) {
-            members.add(member);
-        } else {
-            members.change(member);
+            tokens.once(form, () -> members.add(member));
+            return "redirect:/members";
         }
-        return "redirect:/members";
+        try {
+            members.change(Seen.unchanged(members.member(id).orElseThrow(), form), member);
+            return "redirect:/members";
+        } catch (Outdated outdated) {
+            return form(member, Seen.of(members.member(id).orElseThrow()), List.of(outdated.getMessage()), page);
+        }
     }
 
-    private String form(Member member, List<String> problems, Model page) {
+    private String form(Member member, String seen, List<String> problems, Model page) {
         page.addAttribute("member", member);
+        page.addAttribute("seen", seen);
         page.addAttribute("problems", problems);
         page.addAttribute("printers", inventory.printers());
         page.addAttribute("classes", inventory.lab().tariff().rates().keySet());

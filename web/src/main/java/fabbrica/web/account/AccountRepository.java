@@ -48,6 +48,11 @@ class AccountRepository {
                 .params("%" + search.replaceAll("([%_\\\\])", "\\\\$1") + "%").query(AccountRepository::readMember).list();
     }
 
+    Optional<Member> memberNamed(String name) {
+        return jdbc.sql(MEMBERS + " where name = ? collate nocase order by id limit 1").params(name)
+                .query(AccountRepository::readMember).optional();
+    }
+
     Optional<Member> member(long id) {
         return jdbc.sql(MEMBERS + " where id = ?").params(id).query(AccountRepository::readMember).optional();
     }

@@ -1,5 +1,6 @@
 package fabbrica.web.account;
 
+import fabbrica.web.platform.Outdated;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -20,6 +21,11 @@ public class Members {
         return repository.members(words.strip());
     }
 
+    /** The member of that name, in whatever case it is written. */
+    public Optional<Member> named(String name) {
+        return repository.memberNamed(name.strip());
+    }
+
     public Optional<Member> member(long id) {
         return repository.member(id);
     }
@@ -34,8 +40,12 @@ public class Members {
         return repository.insert(member);
     }
 
+    /** @throws Outdated when the member is no longer as somebody saw them */
     @Transactional
-    public void change(Member member) {
+    public void change(Member seen, Member member) {
+        if (!repository.member(seen.id()).equals(Optional.of(seen))) {
+            throw new Outdated();
+        }
         repository.update(member);
     }
 }

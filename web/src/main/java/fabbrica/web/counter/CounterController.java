@@ -13,7 +13,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
 import java.util.List;
-import java.util.UUID;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -48,7 +47,6 @@ class CounterController {
 
     @GetMapping("/counter")
     String counter(Model page) {
-        page.addAttribute("token", UUID.randomUUID().toString());
         page.addAttribute("limitMb", inventory.lab().limitMb());
         page.addAttribute("handOvers", intake.unsorted());
         page.addAttribute("sliced", sliced.loose());
@@ -69,7 +67,7 @@ class CounterController {
             throw new Refusal("Choose a file first, or drop one here.");
         }
         if (GcodeFile.isNamedSo(String.valueOf(file.getOriginalFilename()))) {
-            return next("/sliced/" + sliced.take(null, file.getOriginalFilename(), file.getSize(), file.getInputStream()).id(),
+            return next("/sliced/" + sliced.take(null, file.getOriginalFilename(), file.getSize(), file.getInputStream(), token).id(),
                     script, response);
         }
         HandOver handOver;

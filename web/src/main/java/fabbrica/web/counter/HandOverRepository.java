@@ -40,11 +40,6 @@ class HandOverRepository {
                 .query(Long.class).single();
     }
 
-    boolean isUsed(String sha256) {
-        return jdbc.sql("select count(*) from model where sha256 = ?").params(sha256).query(Integer.class)
-                .single() > 0;
-    }
-
     Optional<HandOver> handOver(long id) {
         return jdbc.sql("select * from hand_over where id = ?").params(id).query(HandOverRepository::readHandOver).optional()
                 .map(this::withPieces);

@@ -7,14 +7,13 @@ import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.units.LengthUnit;
-import fabbrica.web.platform.FileStore;
-import fabbrica.web.platform.FileStore.Stored;
+import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.Files;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -63,9 +62,13 @@ public class Intake {
             throw new Refusal(ModelFiles.overLimit(bytes, limit));
         }
         String name = ModelArchive.baseName(fileName == null ? "" : fileName);
-        List<ReadFile> inspected = inspect(name, content, limit);
+        try (FileStore.Batch batch = files.batch()) {
+            return writeDown(name, inspect(name, content, limit, batch), token, who);
+        }
+    }
+
+    private HandOver writeDown(String name, List<ReadFile> inspected, String token, String who) {
         if (inspected.stream().allMatch(file -> file.problem() != null)) {
-            inspected.forEach(this::forget);
             throw new Refusal(inspected.size() == 1 ? inspected.getFirst().problem()
                     : "None of the %d models in this archive can be read. The first: %s".formatted(inspected.size(),
                             inspected.getFirst().problem()));
@@ -106,8 +109,8 @@ public class Intake {
                 .map(piece -> tickets.open(piece.modelId(), piece.unit(), who)).toList());
     }
 
-    private List<ReadFile> inspect(String name, InputStream content, long limit) throws IOException {
-        Stored stored = files.store(content);
+    private List<ReadFile> inspect(String name, InputStream content, long limit, FileStore.Batch batch) throws IOException {
+        Stored stored = batch.store(content);
         ModelSource source = files.source(name, stored.sha256());
         if (!ModelArchive.isArchive(source)) {
             return List.of(inspect(name, stored, limit));
@@ -115,7 +118,7 @@ public class Intake {
         List<FileStore.Writing> writings = new ArrayList<>();
         try {
             List<String> names = ModelArchive.unpack(source, limit, piece -> {
-                writings.add(files.write());
+                writings.add(batch.write());
                 return writings.getLast().stream();
             });
             List<ReadFile> inspected = new ArrayList<>();
@@ -125,11 +128,6 @@ public class Intake {
             return inspected;
         } catch (ModelFormatException e) {
             throw new Refusal(e.getMessage());
-        } finally {
-            for (FileStore.Writing writing : writings) {
-                writing.close();
-            }
-            forget(stored);
         }
     }
 
@@ -139,20 +137,5 @@ public class Intake {
                     model.declaredUnit().orElse(LengthUnit.MILLIMETRE), null);
             case UnreadableModel(String reason) -> new ReadFile(name, stored, null, LengthUnit.MILLIMETRE, reason);
         };
-    }
-
-    private void forget(ReadFile file) {
-        forget(file.stored());
-    }
-
-    /** Drops a file that nothing refers to. */
-    private void forget(Stored stored) {
-        try {
-            if (!repository.isUsed(stored.sha256())) {
-                Files.deleteIfExists(files.path(stored.sha256()));
-            }
-        } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
-        }
     }
 }

@@ -2,7 +2,7 @@ package fabbrica.web.counter;
 
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.units.LengthUnit;
-import fabbrica.web.platform.FileStore.Stored;
+import fabbrica.web.platform.storage.FileStore.Stored;
 
 /**
  * A stored file and what came of reading it: either a problem, or a format.

@@ -144,7 +144,7 @@ class DemoLab implements SmartInitializingSingleton {
                 inventory.addSpool("pla-wood", "walnut", 750, 36, today.minusDays(9)),
                 inventory.addSpool("abs", "grey", 1000, 25, null),
                 inventory.addSpool("pla", "lilac", 1000, 24, today.minusDays(90))};
-        inventory.changeSpool(spools[8], "pla", "lilac", 6, 24, today.minusDays(90), false);
+        inventory.changeSpool(inventory.spool(spools[8]).orElseThrow(), "pla", "lilac", 6, 24, today.minusDays(90), false);
     }
 
     /** Plastic and electricity at cost, 50 g a month free, fine layers a fifth dearer. */
@@ -204,7 +204,7 @@ class DemoLab implements SmartInitializingSingleton {
             throws IOException {
         clock.put(morning);
         long id = taken(name, mesh);
-        tickets.accept(id, request(people[number % people.length], purpose, null, "", 1), WHO);
+        tickets.accept(tickets.ticket(id), request(people[number % people.length], purpose, null, "", 1), WHO);
         queue(id, printer, spools[number % 3], purpose.startingPoint());
         clock.put(morning.plusSeconds(1200));
         Run run = start(id);
@@ -214,13 +214,13 @@ class DemoLab implements SmartInitializingSingleton {
             Defect[] usual = {Defect.CAME_OFF, Defect.STRINGS, Defect.GAPS, Defect.SHIFTED};
             end(run, Run.State.FAILED, reached, reached, List.of(usual[number % usual.length]), "");
             clock.put(clock.instant().plusSeconds(600));
-            tickets.retry(id, WHO);
+            tickets.retry(tickets.ticket(id), WHO);
             run = start(id);
         }
         double slower = 1.0 + 0.12 * chance.nextDouble() + (printer.equals("old") ? 0.1 : 0);
         end(run, Run.State.DONE, slower, 0.98 + 0.06 * chance.nextDouble(), List.of(), "");
         clock.put(clock.instant().plusSeconds(3600));
-        tickets.handOut(id, WHO);
+        tickets.handOut(tickets.ticket(id), WHO);
     }
 
     /** What is on the counter and on the floor today. */
@@ -228,9 +228,9 @@ class DemoLab implements SmartInitializingSingleton {
         Instant now = Instant.now();
         clock.put(now.minus(Duration.ofHours(26)));
         long big = taken("wall-panel.stl", fabbrica.core.mesh.model.Shapes.box(420, 380, 12));
-        tickets.decline(big, "Larger than every bed; we offered to split it.", WHO);
+        tickets.decline(tickets.ticket(big), "Larger than every bed; we offered to split it.", WHO);
         long cap = taken("lamp-cap.stl", DemoModels.lampCapWithHole());
-        tickets.saveRequest(cap, request(people[4], Purpose.DISPLAY, now.plus(Duration.ofDays(3)), "", 1));
+        tickets.saveRequest(tickets.ticket(cap), request(people[4], Purpose.DISPLAY, now.plus(Duration.ofDays(3)), "", 1));
 
         clock.put(now.minus(Duration.ofHours(5)));
         long stand = accepted("phone-stand.stl", DemoModels.phoneStand(), 0, Purpose.EVERYDAY, 30, 1);
@@ -252,7 +252,7 @@ class DemoLab implements SmartInitializingSingleton {
                 spools[3], StartingPoint.WORK_HORSE);
 
         long failed = accepted("mushroom.stl", DemoModels.mushroom(), 1, Purpose.DISPLAY, 40, 1);
-        queue(failed, "old", spools[0], StartingPoint.DAILY_BREAD);
+        queue(failed, "old", spools[1], StartingPoint.DAILY_BREAD);
         end(start(failed), Run.State.FAILED, 0.62, 0.6, List.of(Defect.DROOPED, Defect.STRINGS),
                 "cap printed into air");
         clock.put(now.minus(Duration.ofHours(2)));
@@ -264,7 +264,7 @@ class DemoLab implements SmartInitializingSingleton {
         accepted("planter.stl", DemoModels.planter(), 5, Purpose.DISPLAY, 60, 1);
         accepted("key-tag.stl", DemoModels.keyTag(), 3, Purpose.EVERYDAY, 6, 12);
         clock.put(now.minus(Duration.ofMinutes(35)));
-        tickets.sendBack(taken("mounting-plate.stl", DemoModels.mountingPlate()),
+        tickets.sendBack(tickets.ticket(taken("mounting-plate.stl", DemoModels.mountingPlate())),
                 "The screw holes are 2 mm too close to the edge; please draw them again.", WHO);
         clock.put(now.minus(Duration.ofMinutes(20)));
         taken("drawer-knob.stl", DemoModels.knobInInches());
@@ -277,12 +277,12 @@ class DemoLab implements SmartInitializingSingleton {
         end(start(comb), Run.State.FAILED, 0.3, 0.35, List.of(Defect.CAME_OFF), "finger marks on the plate");
         clock.put(now.minus(Duration.ofHours(27)));
         long hook = accepted("wall-hook.stl", DemoModels.wallHook(), 0, Purpose.LOAD_BEARING, 12, 1);
-        queue(hook, "old", spools[0], StartingPoint.WORK_HORSE);
+        queue(hook, "old", spools[2], StartingPoint.WORK_HORSE);
         end(start(hook), Run.State.DONE, 1.12, 1.02, List.of(), "");
         clock.put(now.minus(Duration.ofHours(24)));
-        tickets.sendBack(taken("gear-18.stl", DemoModels.gear().scaled(0.2)),
+        tickets.sendBack(tickets.ticket(taken("gear-18.stl", DemoModels.gear().scaled(0.2))),
                 "At this size the teeth are thinner than a line; please check the scale.", WHO);
-        tickets.decline(taken("key-tag.stl", DemoModels.keyTag()), "Forty more of the same: over fair use.", WHO);
+        tickets.decline(tickets.ticket(taken("key-tag.stl", DemoModels.keyTag())), "Forty more of the same: over fair use.", WHO);
         clock.put(now.minus(Duration.ofMinutes(5)));
         parcelOfTroubles();
         accepted("lighthouse.stl", DemoModels.lighthouse(), 2, Purpose.DISPLAY, 3, 1);
@@ -307,7 +307,7 @@ class DemoLab implements SmartInitializingSingleton {
     private long accepted(String name, Mesh mesh, int person, Purpose purpose, int neededInHours, int quantity)
             throws IOException {
         long id = taken(name, mesh);
-        tickets.accept(id, request(people[person], purpose, Instant.now().plus(Duration.ofHours(neededInHours)), "",
+        tickets.accept(tickets.ticket(id), request(people[person], purpose, Instant.now().plus(Duration.ofHours(neededInHours)), "",
                 quantity), WHO);
         return id;
     }
@@ -327,11 +327,11 @@ class DemoLab implements SmartInitializingSingleton {
         Printer printer = inventory.printer(printerId).orElseThrow().printer();
         Recipe recipe = start.recipe(printer.nozzle(), printer.kinematics());
         Plan plan = new Plan(start, recipe, printerId, spoolId, false);
-        tickets.queue(id, plan, planning.settle(tickets.ticket(id), plan), WHO);
+        tickets.queue(tickets.ticket(id), plan, planning.settle(tickets.ticket(id), plan), WHO);
     }
 
     private Run start(long id) {
-        return tickets.run(tickets.start(id, planning.prepareSeconds(tickets.ticket(id)), WHO));
+        return tickets.run(tickets.start(tickets.ticket(id), planning.prepareSeconds(tickets.ticket(id)), WHO));
     }
 
     private void end(Run run, Run.State state, double timeFactor, double gramsFactor, List<Defect> defects,

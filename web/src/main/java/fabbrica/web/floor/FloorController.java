@@ -3,11 +3,13 @@ package fabbrica.web.floor;
 import fabbrica.core.outcome.Defect;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
-import fabbrica.web.platform.FileStore;
+import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Planning;
@@ -87,12 +89,12 @@ class FloorController {
     @PostMapping("/floor/start/{ticketId}")
     String start(@PathVariable long ticketId, @RequestParam MultiValueMap<String, String> values, Principal who,
                  Model page, RedirectAttributes flash) {
-        Ticket ticket = tickets.ticket(ticketId);
+        Ticket ticket = Seen.unchanged(tickets.ticket(ticketId), new FormValues(values));
         if (ticket.state() == TicketState.QUEUED && values.getOrDefault("checked", List.of()).size()
                 < checks(ticket).size()) {
             return checklist(ticket, List.of("Tick every line once it is true; then the run can start."), page);
         }
-        tickets.start(ticketId, planning.prepareSeconds(ticket), who.getName());
+        tickets.start(ticket, planning.prepareSeconds(ticket), who.getName());
         flash.addFlashAttribute("told", "The run has started. Watch the first layer.");
         return "redirect:/floor";
     }
@@ -102,7 +104,7 @@ class FloorController {
         Run run = tickets.run(id);
         double minutes = Math.max(1, Duration.between(run.startedAt(), moments.now()).toSeconds() / 60.0);
         page.addAttribute("v", java.util.Map.of("minutes", Long.toString(Math.round(minutes)), "grams",
-                fabbrica.core.units.Spoken.number(run.promisedG(), 1)));
+                Spoken.number(run.promisedG(), 1)));
         return report(run, List.of(), List.of(), page);
     }
 
@@ -129,19 +131,27 @@ class FloorController {
                 || photo.getSize() > LARGEST_PHOTO_MB * 1024L * 1024)) {
             form.problem("A photo may be a JPEG, PNG or WebP of up to %d MB.".formatted(LARGEST_PHOTO_MB));
         }
+        double held = inventory.spool(run.spoolId()).orElseThrow().spool().remainingG();
+        if (form.fine() && grams > held && !form.flag("sure")) {
+            form.problem("The spool held %s; %s is more. If it is so, tick “sure” and write it down again.".formatted(
+                    Spoken.grams(Math.max(0, held)), Spoken.grams(grams)));
+            page.addAttribute("question", true);
+        }
         if (!form.fine()) {
             page.addAttribute("v", values.toSingleValueMap());
             return report(run, form.all("defect"), form.problems(), page);
         }
-        String sha256 = null;
-        if (hasPhoto) {
-            try (InputStream content = photo.getInputStream()) {
-                sha256 = files.store(content).sha256();
+        try (FileStore.Batch batch = files.batch()) {
+            String sha256 = null;
+            if (hasPhoto) {
+                try (InputStream content = photo.getInputStream()) {
+                    sha256 = batch.store(content).sha256();
+                }
             }
+            tickets.end(id, failed ? Run.State.FAILED : Run.State.DONE, new RunEnd(minutes, grams, defects,
+                    form.text("cause"), form.text("note"), sha256, hasPhoto ? photo.getContentType() : null),
+                    who.getName());
         }
-        tickets.end(id, failed ? Run.State.FAILED : Run.State.DONE, new RunEnd(minutes, grams, defects,
-                form.text("cause"), form.text("note"), sha256, hasPhoto ? photo.getContentType() : null),
-                who.getName());
         flash.addFlashAttribute("told", "Written down; the spool went down by the grams used.");
         return "redirect:/tickets/" + run.ticketId();
     }

@@ -18,8 +18,8 @@ import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.mesh.repair.Split;
 import fabbrica.core.recipe.Adhesion;
-import fabbrica.web.platform.FileStore;
-import fabbrica.web.platform.FileStore.Stored;
+import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
@@ -30,7 +30,6 @@ import fabbrica.web.ticket.Revision;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -155,63 +154,53 @@ class Gauge {
                 .toList(), nesting.tooMany());
     }
 
-    void turn(long id, Rotation rotation, String who) {
-        tickets.turn(id, rotation, who);
-    }
-
     /** Turns the part so that a face with this outward normal, as the part lies now, becomes its foot. */
-    void faceDown(long id, double nx, double ny, double nz, String who) {
+    void faceDown(Ticket ticket, double nx, double ny, double nz, String who) {
         double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
         if (!(length > 0) || !Double.isFinite(length)) {
             throw new Refusal("Point at a face of the part first.");
         }
-        tickets.turn(id, tickets.ticket(id).rotation().then(Rotation.bringingDown(nx, ny, nz)), who);
+        tickets.turn(ticket, ticket.rotation().then(Rotation.bringingDown(nx, ny, nz)), who);
     }
 
     /** Mends the model as far as that is safe; the mended one becomes a new revision. */
-    Repair repair(long id, String who) {
-        Ticket ticket = tickets.ticket(id);
+    Repair repair(Ticket ticket, String who) throws IOException {
         double unit = ticket.unit().millimetres();
         Repair repair = Repair.of(meshes.mesh(ticket.model().sha256()).scaled(unit));
         if (repair.changes().isEmpty()) {
             throw new Refusal("There is nothing here that can be repaired safely. "
                     + String.join(" ", repair.left()));
         }
-        tickets.revise(id, stored(repair.mesh().scaled(1 / unit), ticket.model().name(),
-                "Repaired: " + String.join(" ", repair.changes())), who);
+        try (FileStore.Batch batch = files.batch()) {
+            tickets.revise(ticket, stored(repair.mesh().scaled(1 / unit), ticket.model().name(),
+                    "Repaired: " + String.join(" ", repair.changes()), batch), who);
+        }
         return repair;
     }
 
     /** Gives each body a ticket of its own; the first stays on this one. */
-    List<Long> split(long id, String who) {
-        Ticket ticket = tickets.ticket(id);
-        List<Mesh> parts = Split.of(meshes.mesh(ticket.model().sha256()));
-        if (parts.size() < 2 || parts.size() > MOST_PARTS) {
-            throw new Refusal(parts.size() < 2 ? "The model is one body; there is nothing to take apart."
-                    : "The model has %d bodies; more than %d are not taken apart here.".formatted(parts.size(), MOST_PARTS));
+    List<Long> split(Ticket ticket, String who) throws IOException {
+        List<Mesh> bodies = Split.of(meshes.mesh(ticket.model().sha256()));
+        if (bodies.size() < 2 || bodies.size() > MOST_PARTS) {
+            throw new Refusal(bodies.size() < 2 ? "The model is one body; there is nothing to take apart."
+                    : "The model has %d bodies; more than %d are not taken apart here.".formatted(bodies.size(), MOST_PARTS));
         }
-        List<Long> others = new ArrayList<>();
-        for (int i = parts.size() - 1; i >= 0; i--) {
-            Revision part = stored(parts.get(i), numbered(ticket.model().name(), i + 1),
-                    "Body %d of %d of %s.".formatted(i + 1, parts.size(), ticket.model().name()));
-            if (i == 0) {
-                tickets.revise(id, part, who);
-            } else {
-                others.addFirst(tickets.openPart(id, part, who));
+        try (FileStore.Batch batch = files.batch()) {
+            List<Revision> parts = new ArrayList<>();
+            for (int i = 1; i <= bodies.size(); i++) {
+                parts.add(stored(bodies.get(i - 1), numbered(ticket.model().name(), i),
+                        "Body %d of %d of %s.".formatted(i, bodies.size(), ticket.model().name()), batch));
             }
+            return tickets.split(ticket, parts, who);
         }
-        return others;
     }
 
-    private Revision stored(Mesh mesh, String name, String madeBy) {
+    private static Revision stored(Mesh mesh, String name, String madeBy, FileStore.Batch batch) throws IOException {
         String stem = name.contains(".") ? name.substring(0, name.lastIndexOf('.')) : name;
-        try (FileStore.Writing writing = files.write()) {
-            PlyWriter.write(mesh, stem, writing.stream());
-            Stored stored = writing.finish();
-            return new Revision(stem + ".ply", stored.sha256(), stored.bytes(), ModelFormat.PLY, madeBy);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        FileStore.Writing writing = batch.write();
+        PlyWriter.write(mesh, stem, writing.stream());
+        Stored stored = writing.finish();
+        return new Revision(stem + ".ply", stored.sha256(), stored.bytes(), ModelFormat.PLY, madeBy);
     }
 
     private static String numbered(String name, int number) {

@@ -17,6 +17,7 @@ import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.PartDrawing;
@@ -196,23 +197,25 @@ class GaugeController {
 
     @PostMapping("/turn")
     String turn(@PathVariable long id, @RequestParam double w, @RequestParam double x, @RequestParam double y,
-                @RequestParam double z, Principal who, RedirectAttributes flash) {
-        gauge.turn(id, new Rotation(w, x, y, z), who.getName());
+                @RequestParam double z, @RequestParam MultiValueMap<String, String> values, Principal who,
+                RedirectAttributes flash) {
+        tickets.turn(seen(id, values), new Rotation(w, x, y, z), who.getName());
         flash.addFlashAttribute("told", "It lies the new way; everything below is worked out for it.");
         return back(id);
     }
 
     @PostMapping("/face-down")
     String faceDown(@PathVariable long id, @RequestParam double nx, @RequestParam double ny, @RequestParam double nz,
-                    Principal who, RedirectAttributes flash) {
-        gauge.faceDown(id, nx, ny, nz, who.getName());
+                    @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        gauge.faceDown(seen(id, values), nx, ny, nz, who.getName());
         flash.addFlashAttribute("told", "That face lies on the bed now; everything below is worked out for it.");
         return back(id);
     }
 
     @PostMapping("/repair")
-    String repair(@PathVariable long id, Principal who, RedirectAttributes flash) {
-        Repair repair = gauge.repair(id, who.getName());
+    String repair(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                  RedirectAttributes flash) throws IOException {
+        Repair repair = gauge.repair(seen(id, values), who.getName());
         flash.addFlashAttribute("told", "Repaired as a new revision; the file as it came is kept. "
                 + String.join(" ", repair.changes())
                 + (repair.left().isEmpty() ? "" : " Left: " + String.join(" ", repair.left())));
@@ -220,15 +223,17 @@ class GaugeController {
     }
 
     @PostMapping("/original")
-    String original(@PathVariable long id, Principal who, RedirectAttributes flash) {
-        tickets.restore(id, who.getName());
+    String original(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                    RedirectAttributes flash) {
+        tickets.restore(seen(id, values), who.getName());
         flash.addFlashAttribute("told", "The ticket has the file as it came again.");
         return back(id);
     }
 
     @PostMapping("/split")
-    String split(@PathVariable long id, Principal who, RedirectAttributes flash) {
-        List<Long> others = gauge.split(id, who.getName());
+    String split(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                  RedirectAttributes flash) throws IOException {
+        List<Long> others = gauge.split(seen(id, values), who.getName());
         flash.addFlashAttribute("told", "The first body stays here; the others are tickets no. %s.".formatted(
                 String.join(", ", others.stream().map(String::valueOf).toList())));
         return back(id);
@@ -286,6 +291,10 @@ class GaugeController {
         page.addAttribute("drawing", drawing.svg(ticket.lying(), verdict.findings().stream()
                 .flatMap(finding -> finding.places().stream()).toList()));
         return "gauge/report";
+    }
+
+    private Ticket seen(long id, MultiValueMap<String, String> values) {
+        return Seen.unchanged(tickets.ticket(id), new FormValues(values));
     }
 
     private static String back(long id) {

@@ -18,7 +18,7 @@ import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Estimator;
-import fabbrica.web.platform.FileStore;
+import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Refusal;

@@ -50,9 +50,9 @@ class SlicedController {
     }
 
     @PostMapping("/tickets/{id}/sliced")
-    String take(@PathVariable long id, @RequestParam MultipartFile file) throws IOException {
+    String take(@PathVariable long id, @RequestParam MultipartFile file, @RequestParam String token) throws IOException {
         tickets.ticket(id);
-        sliced.take(id, file.getOriginalFilename(), file.getSize(), file.getInputStream());
+        sliced.take(id, file.getOriginalFilename(), file.getSize(), file.getInputStream(), token);
         return "redirect:/tickets/%d/sliced".formatted(id);
     }
 

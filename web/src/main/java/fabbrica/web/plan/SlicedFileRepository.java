@@ -1,5 +1,6 @@
 package fabbrica.web.plan;
 
+import fabbrica.web.platform.storage.FileStore.Stored;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -18,10 +19,15 @@ class SlicedFileRepository {
         this.jdbc = jdbc;
     }
 
-    long insert(Long ticketId, String name, String sha256, long bytes, Instant at) {
+    long insert(Long ticketId, String name, Stored stored, String token, Instant at) {
         return jdbc.sql("""
-                insert into sliced_file (ticket_id, name, sha256, bytes, taken_at) values (?, ?, ?, ?, ?)
-                returning id""").params(ticketId, name, sha256, bytes, at.toString()).query(Long.class).single();
+                insert into sliced_file (ticket_id, name, sha256, bytes, token, taken_at) values (?, ?, ?, ?, ?, ?)
+                returning id""").params(ticketId, name, stored.sha256(), stored.bytes(), token, at.toString())
+                .query(Long.class).single();
+    }
+
+    Optional<SlicedFile> withToken(String token) {
+        return jdbc.sql("select * from sliced_file where token = ?").params(token).query(SlicedFileRepository::read).optional();
     }
 
     List<SlicedFile> ofTicket(long ticketId) {

@@ -11,8 +11,8 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Spool;
 import fabbrica.web.platform.Caches;
-import fabbrica.web.platform.FileStore;
-import fabbrica.web.platform.FileStore.Stored;
+import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
@@ -26,6 +26,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Takes in files sliced elsewhere and judges for which printer and spool they are. */
 @Service
@@ -37,13 +38,16 @@ public class SlicedFiles {
     private final FileStore files;
     private final Inventory inventory;
     private final Clock clock;
+    private final TransactionTemplate transaction;
     private final Cache<Key, Replay> replays = Caches.of(50).build();
 
-    SlicedFiles(SlicedFileRepository repository, FileStore files, Inventory inventory, Clock clock) {
+    SlicedFiles(SlicedFileRepository repository, FileStore files, Inventory inventory, Clock clock,
+                TransactionTemplate transaction) {
         this.repository = repository;
         this.files = files;
         this.inventory = inventory;
         this.clock = clock;
+        this.transaction = transaction;
     }
 
     private record Key(String sha256, Printer printer) {
@@ -59,18 +63,22 @@ public class SlicedFiles {
 
     /**
      * @param ticketId null when it comes by itself
+     * @param token    made new for every form, so that a form sent twice is one file
      * @throws Refusal with the reason when it is not taken
      */
-    public SlicedFile take(Long ticketId, String fileName, long bytes, InputStream content) throws IOException {
+    public SlicedFile take(Long ticketId, String fileName, long bytes, InputStream content, String token) throws IOException {
         if (bytes == 0) {
             throw new Refusal("The file is empty.");
         }
         if (bytes > inventory.lab().limitBytes()) {
             throw new Refusal("The file is over the lab's limit of %d MB.".formatted(inventory.lab().limitMb()));
         }
-        Stored stored = files.store(content);
         String name = ModelArchive.baseName(fileName == null ? "" : fileName);
-        return file(repository.insert(ticketId, name, stored.sha256(), stored.bytes(), clock.instant()));
+        try (FileStore.Batch batch = files.batch()) {
+            Stored stored = batch.store(content);
+            return transaction.execute(status -> repository.withToken(token).orElseGet(() ->
+                    file(repository.insert(ticketId, name, stored, token, clock.instant()))));
+        }
     }
 
     List<SlicedFile> ofTicket(long ticketId) {

@@ -4,8 +4,10 @@ import fabbrica.core.estimate.Difference;
 import fabbrica.core.estimate.TradeTable;
 import fabbrica.core.estimate.TradeTable.Row;
 import fabbrica.core.estimate.Way;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
 import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.PlanForm;
 import fabbrica.web.ticket.Ticket;
@@ -22,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -37,10 +40,12 @@ class TradeController {
 
     private final Trade trade;
     private final Tickets tickets;
+    private final TransactionTemplate transaction;
 
-    TradeController(Trade trade, Tickets tickets) {
+    TradeController(Trade trade, Tickets tickets, TransactionTemplate transaction) {
         this.trade = trade;
         this.tickets = tickets;
+        this.transaction = transaction;
     }
 
     /**
@@ -79,19 +84,22 @@ class TradeController {
     @PostMapping("/use")
     void use(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, @RequestParam String way,
              Principal who, HttpServletResponse response) {
-        Ticket ticket = tickets.ticket(id);
+        Ticket ticket = Seen.unchanged(tickets.ticket(id), new FormValues(values));
         Plan plan = plan(values);
         Way chosen = trade.way(ticket, plan, way)
                 .orElseThrow(() -> new Refusal("That way is no longer offered. Look at the table again."));
         if (chosen.setupS() > 0) {
             throw new Refusal("That nozzle is not in the printer. Mount it, then say so in the Stores.");
         }
-        if (chosen.turned()) {
-            tickets.turn(id, trade.bestPose(ticket), who.getName());
-        }
-        if (chosen.scale() != 1) {
-            tickets.resize(id, ticket.unit(), ticket.scalePercent() * chosen.scale(), who.getName());
-        }
+        Rotation lying = chosen.turned() ? trade.bestPose(ticket) : ticket.rotation();
+        transaction.executeWithoutResult(status -> {
+            if (chosen.turned()) {
+                tickets.turn(ticket, lying, who.getName());
+            }
+            if (chosen.scale() != 1) {
+                tickets.resize(tickets.ticket(id), ticket.unit(), ticket.scalePercent() * chosen.scale(), who.getName());
+            }
+        });
         Plan taken = new Plan(plan.start(), chosen.recipe(), chosen.printer().id(), plan.spoolId(),
                 plan.fresh() && chosen.printer().id().equals(plan.printerId()));
         response.setHeader("HX-Redirect", "/tickets/%d?%s#preview".formatted(id, PlanForm.query(taken)));

@@ -1,23 +1,31 @@
 package fabbrica.web.platform;
 
 import fabbrica.core.inspect.Inspection;
+import fabbrica.web.platform.storage.StorageException;
 import jakarta.annotation.PreDestroy;
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** What was measured on parts as they lie: measured once by each version of the core, then kept. */
 @Component
 public class Inspections {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Inspections.class);
+
     private final InspectionRepository repository;
     private final Meshes meshes;
+    private final TransactionTemplate transaction;
     private final Works<Lying, Inspection> works = new Works<>("inspect", Caches.of(500).build(),
             "The part could not be measured. The file is safe; hand it over again, or ask for another export.",
             (part, progress) -> measure(part));
 
-    Inspections(InspectionRepository repository, Meshes meshes) {
+    Inspections(InspectionRepository repository, Meshes meshes, TransactionTemplate transaction) {
         this.repository = repository;
         this.meshes = meshes;
+        this.transaction = transaction;
     }
 
     /** The same when it is known or soon done; empty when it takes longer and is being worked on meanwhile. */
@@ -41,8 +49,17 @@ public class Inspections {
     private Inspection measure(Lying part) {
         return repository.find(part).orElseGet(() -> {
             Inspection measured = Inspection.of(meshes.mesh(part));
-            repository.save(part, measured);
+            keep(part, measured);
             return measured;
         });
+    }
+
+    /** What cannot be kept is measured again another time. */
+    private void keep(Lying part, Inspection measured) {
+        try {
+            transaction.executeWithoutResult(status -> repository.save(part, measured));
+        } catch (StorageException e) {
+            LOG.warn("not kept: {}", e.sentence());
+        }
     }
 }

@@ -9,6 +9,7 @@ import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
+import fabbrica.web.platform.storage.FileStore;
 import java.util.List;
 import org.springframework.stereotype.Component;
 

@@ -1,10 +1,13 @@
 package fabbrica.web.platform;
 
 import fabbrica.core.units.OutOfRange;
+import fabbrica.web.platform.storage.StorageException;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.util.NoSuchElementException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.MissingServletRequestParameterException;
 import org.springframework.web.bind.annotation.ControllerAdvice;
@@ -50,6 +53,22 @@ class Problems {
     ModelAndView conflict(HttpServletRequest request) {
         return page(HttpStatus.CONFLICT, "Somebody else changed this a moment ago, or it is still in use elsewhere.",
                 "Nothing was changed. Look at the page again and repeat what is still needed.", request);
+    }
+
+    /** What was stored before is safe, and nothing of this was. */
+    @ExceptionHandler(StorageException.class)
+    ModelAndView notStored(StorageException fault, HttpServletRequest request, HttpServletResponse response) {
+        LOG.warn("{} {}: {}", request.getMethod(), request.getRequestURI(), fault.fault(), fault.getCause());
+        response.setHeader(HttpHeaders.RETRY_AFTER, "5");
+        return page(HttpStatus.SERVICE_UNAVAILABLE, fault.sentence(), "Nothing was changed; all that was stored before is safe.",
+                request);
+    }
+
+    @ExceptionHandler(OutOfMemoryError.class)
+    ModelAndView outOfMemory(OutOfMemoryError error, HttpServletRequest request) {
+        LOG.error("{} {}", request.getMethod(), request.getRequestURI(), error);
+        return page(HttpStatus.SERVICE_UNAVAILABLE, "The server has too little memory left for this.",
+                "All that was stored before is safe. Try again when less is going on, or with a smaller file.", request);
     }
 
     /** A fragment asked for by a script shows the sentence in place; a page shows it as a page. */

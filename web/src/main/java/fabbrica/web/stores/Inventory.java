@@ -2,6 +2,7 @@ package fabbrica.web.stores;
 
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
+import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import java.time.LocalDate;
 import java.util.List;
@@ -30,6 +31,13 @@ public class Inventory {
         repository.save(lab);
     }
 
+    /** @throws Outdated when the lab is no longer as somebody saw it; so with all that is changed here */
+    @Transactional
+    public void change(Lab seen, Lab lab) {
+        requireUnchanged(seen, repository.lab());
+        repository.save(lab);
+    }
+
     public List<StockNozzle> nozzles() {
         return repository.nozzles();
     }
@@ -44,7 +52,8 @@ public class Inventory {
     }
 
     @Transactional
-    public void change(StockNozzle nozzle) {
+    public void change(StockNozzle seen, StockNozzle nozzle) {
+        requireUnchanged(seen, nozzle(seen.id()));
         repository.update(nozzle.id(), nozzle.nozzle(), nozzle.note());
     }
 
@@ -61,6 +70,19 @@ public class Inventory {
         repository.save(material);
     }
 
+    /** @throws Outdated when there is one with its key by now */
+    @Transactional
+    public void add(Material material) {
+        requireAbsent(material(material.id()));
+        repository.save(material);
+    }
+
+    @Transactional
+    public void change(Material seen, Material material) {
+        requireUnchanged(seen, material(seen.id()));
+        repository.save(material);
+    }
+
     public List<StockPrinter> printers() {
         return repository.printers();
     }
@@ -71,6 +93,19 @@ public class Inventory {
 
     @Transactional
     public void save(StockPrinter printer) {
+        repository.save(printer);
+    }
+
+    /** @throws Outdated when there is one with its key by now */
+    @Transactional
+    public void add(StockPrinter printer) {
+        requireAbsent(printer(printer.id()));
+        repository.save(printer);
+    }
+
+    @Transactional
+    public void change(StockPrinter seen, StockPrinter printer) {
+        requireUnchanged(seen, printer(seen.id()));
         repository.save(printer);
     }
 
@@ -93,9 +128,10 @@ public class Inventory {
     }
 
     @Transactional
-    public void changeSpool(long id, String materialId, String colour, double remainingG, double pricePerKg,
+    public void changeSpool(StockSpool seen, String materialId, String colour, double remainingG, double pricePerKg,
                             LocalDate openedOn, boolean retired) {
-        repository.updateSpool(id, materialId, colour, remainingG, pricePerKg, openedOn, retired);
+        requireUnchanged(seen, spool(seen.id()));
+        repository.updateSpool(seen.id(), materialId, colour, remainingG, pricePerKg, openedOn, retired);
     }
 
     /** Books grams used by a run, good or failed. */
@@ -126,10 +162,22 @@ public class Inventory {
                 + "Mark it as taken off the shelf instead.");
     }
 
+    private static <T> void requireUnchanged(T seen, Optional<T> now) {
+        if (!now.equals(Optional.of(seen))) {
+            throw new Outdated();
+        }
+    }
+
+    private static void requireAbsent(Optional<?> now) {
+        if (now.isPresent()) {
+            throw new Outdated();
+        }
+    }
+
     private static void remove(Runnable deletion, String whyNot) {
         try {
             deletion.run();
-        } catch (DataIntegrityViolationException | org.springframework.jdbc.UncategorizedSQLException e) {
+        } catch (DataIntegrityViolationException e) {
             throw new Refusal(whyNot);
         }
     }

@@ -10,7 +10,11 @@ import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.FormTokens;
 import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Outdated;
+import fabbrica.web.platform.Seen;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.format.DateTimeParseException;
@@ -21,6 +25,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.NoSuchElementException;
 import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -37,11 +44,15 @@ class StoresController {
 
     private static final String NEW = "new";
     private static final String BACK = "redirect:/stores";
+    /** The largest in common use (common practice, no source). */
+    private static final double LARGEST_SPOOL_G = 10_000;
 
     private final Inventory inventory;
+    private final FormTokens tokens;
 
-    StoresController(Inventory inventory) {
+    StoresController(Inventory inventory, FormTokens tokens) {
         this.inventory = inventory;
+        this.tokens = tokens;
     }
 
     @GetMapping("/stores")
@@ -56,8 +67,7 @@ class StoresController {
 
     @GetMapping("/stores/printers/{id}")
     String printer(@PathVariable String id, Model page) {
-        StockPrinter stock = id.equals(NEW) ? null : inventory.printer(id).orElseThrow();
-        return printerForm(id, stock == null ? printerDefaults() : values(stock), List.of(), page);
+        return printerForm(id, id.equals(NEW) ? printerDefaults() : values(inventory.printer(id).orElseThrow()), List.of(), page);
     }
 
     @PostMapping("/stores/printers/{id}")
@@ -69,8 +79,8 @@ class StoresController {
         if (printer.isEmpty()) {
             return printerForm(id, values, form.problems(), page);
         }
-        inventory.save(printer.get());
-        return BACK;
+        return kept(id, values, form, () -> inventory.add(printer.get()), () -> inventory.printer(id).orElseThrow(),
+                seen -> inventory.change(seen, printer.get()), problems -> printerForm(id, values, problems, page));
     }
 
     @GetMapping("/stores/spools/{id}")
@@ -83,9 +93,8 @@ class StoresController {
             values.setAll(java.util.Map.of("materialId", spool.spool().materialId(), "colour", spool.spool().colour(),
                     "remainingG", plain(spool.spool().remainingG()), "pricePerKg", plain(spool.spool().pricePerKg()),
                     "openedOn", spool.openedOn() == null ? "" : spool.openedOn().toString()));
-            if (spool.retired()) {
-                values.set("retired", "on");
-            }
+            flag(values, "retired", spool.retired());
+            values.set(Seen.FIELD, Seen.of(spool));
         }
         return spoolForm(id, values, List.of(), page);
     }
@@ -103,15 +112,23 @@ class StoresController {
         if (inventory.material(material).isEmpty()) {
             form.problem("Choose a material of the lab.");
         }
+        double most = id.equals(NEW) ? LARGEST_SPOOL_G : inventory.spool(number(id)).orElseThrow().initialG();
+        if (form.fine() && remaining > most && !form.flag("sure")) {
+            form.problem("%s is more than %s. If it is so, tick “sure” and keep it again.".formatted(Spoken.grams(remaining),
+                    id.equals(NEW) ? "spools usually hold" : "the spool held when it was new"));
+            page.addAttribute("question", true);
+        }
         if (!form.fine()) {
             return spoolForm(id, values, form.problems(), page);
         }
-        if (id.equals(NEW)) {
-            inventory.addSpool(material, colour, remaining, price, opened);
-        } else {
-            inventory.changeSpool(number(id), material, colour, remaining, price, opened, form.flag("retired"));
-        }
-        return BACK;
+        return kept(id, values, form, () -> inventory.addSpool(material, colour, remaining, price, opened),
+                () -> inventory.spool(number(id)).orElseThrow(),
+                seen -> inventory.changeSpool(seen, material, colour, remaining, price, opened, form.flag("retired")),
+                problems -> {
+                    String holds = plain(inventory.spool(number(id)).orElseThrow().spool().remainingG());
+                    values.set("remainingG", holds);
+                    return spoolForm(id, values, List.of(problems.getFirst() + " It holds " + holds + " g now."), page);
+                });
     }
 
     @GetMapping("/stores/materials/{id}")
@@ -123,6 +140,7 @@ class StoresController {
                 "bedC", plain(material.bedC())));
         flag(values, "abrasive", material.abrasive());
         flag(values, "enclosed", material.enclosed());
+        values.set(Seen.FIELD, Seen.of(material));
         return form("material", id, values, List.of(), page);
     }
 
@@ -139,8 +157,8 @@ class StoresController {
         if (material.isEmpty()) {
             return form("material", id, values, form.problems(), page);
         }
-        inventory.save(material.get());
-        return BACK;
+        return kept(id, values, form, () -> inventory.add(material.get()), () -> inventory.material(id).orElseThrow(),
+                seen -> inventory.change(seen, material.get()), problems -> form("material", id, values, problems, page));
     }
 
     @GetMapping("/stores/nozzles/{id}")
@@ -150,6 +168,7 @@ class StoresController {
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
         values.setAll(java.util.Map.of("bore", plain(nozzle.nozzle().boreMm()), "note", nozzle.note()));
         flag(values, "hardened", nozzle.nozzle().hardened());
+        values.set(Seen.FIELD, Seen.of(nozzle));
         return form("nozzle", id, values, List.of(), page);
     }
 
@@ -161,12 +180,10 @@ class StoresController {
         if (nozzle.isEmpty()) {
             return form("nozzle", id, values, form.problems(), page);
         }
-        if (id.equals(NEW)) {
-            inventory.add(nozzle.get(), form.text("note"));
-        } else {
-            inventory.change(new StockNozzle(number(id), nozzle.get(), form.text("note")));
-        }
-        return BACK;
+        return kept(id, values, form, () -> inventory.add(nozzle.get(), form.text("note")),
+                () -> inventory.nozzle(number(id)).orElseThrow(),
+                seen -> inventory.change(seen, new StockNozzle(seen.id(), nozzle.get(), form.text("note"))),
+                problems -> form("nozzle", id, values, problems, page));
     }
 
     @GetMapping("/stores/lab/settings")
@@ -176,6 +193,7 @@ class StoresController {
         values.setAll(java.util.Map.of("name", lab.name(), "currency", lab.currency().getCurrencyCode(),
                 "limitMb", plain(lab.limitMb()), "opens", lab.opens().toString(), "closes", lab.closes().toString()));
         TariffFields.values(lab.tariff()).forEach(values::set);
+        values.set(Seen.FIELD, Seen.of(lab));
         return form("lab", "settings", values, List.of(), page);
     }
 
@@ -198,8 +216,9 @@ class StoresController {
         if (!form.fine()) {
             return form("lab", "settings", values, form.problems(), page);
         }
-        inventory.save(new Lab(name, Currency.getInstance(currency), limit, opens, closes, tariff.orElseThrow()));
-        return BACK;
+        Lab lab = new Lab(name, Currency.getInstance(currency), limit, opens, closes, tariff.orElseThrow());
+        return kept("settings", values, form, () -> { }, inventory::lab, seen -> inventory.change(seen, lab),
+                problems -> form("lab", "settings", values, problems, page));
     }
 
     @PostMapping("/stores/{kind}/{id}/remove")
@@ -212,6 +231,26 @@ class StoresController {
             default -> throw new NoSuchElementException();
         }
         return BACK;
+    }
+
+    /**
+     * Adds or changes something; a form that no longer shows what is comes back as it was filled in.
+     *
+     * @param again the form with what kept it from being kept
+     */
+    private <T> String kept(String id, MultiValueMap<String, String> values, FormValues form, Runnable add, Supplier<T> now,
+                            Consumer<T> change, Function<List<String>, String> again) {
+        if (id.equals(NEW)) {
+            tokens.once(form, add);
+            return BACK;
+        }
+        try {
+            change.accept(Seen.unchanged(now.get(), form));
+            return BACK;
+        } catch (Outdated outdated) {
+            values.set(Seen.FIELD, Seen.of(now.get()));
+            return again.apply(List.of(outdated.getMessage()));
+        }
     }
 
     private String printerForm(String id, MultiValueMap<String, String> values, List<String> problems, Model page) {
@@ -325,6 +364,7 @@ class StoresController {
         flag(values, "raftAlways", stock.raftAlways());
         flag(values, "outOfOrder", stock.outOfOrder());
         values.put("materialId", new ArrayList<>(printer.materialIds()));
+        values.set(Seen.FIELD, Seen.of(stock));
         return values;
     }
 
@@ -353,7 +393,7 @@ class StoresController {
     }
 
     private static String plain(double value) {
-        return fabbrica.core.units.Spoken.number(value, 3);
+        return Spoken.number(value, 3);
     }
 
     private static LocalDate date(FormValues form, String name, String label) {

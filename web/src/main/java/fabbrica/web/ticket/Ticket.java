@@ -27,6 +27,11 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
     /** What the member asks for. */
     public record Request(Long memberId, Purpose purpose, Instant neededBy, String materialWish, String colourWish,
                           int quantity, String source, String designerNotes) {
+
+        /** The same request by another member. */
+        Request of(long otherMember) {
+            return new Request(otherMember, purpose, neededBy, materialWish, colourWish, quantity, source, designerNotes);
+        }
     }
 
     /** The part as it lies on the bed. */

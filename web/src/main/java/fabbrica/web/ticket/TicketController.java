@@ -19,7 +19,9 @@ import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
@@ -31,7 +33,9 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import org.springframework.stereotype.Controller;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
 import org.springframework.util.LinkedMultiValueMap;
 import org.springframework.util.MultiValueMap;
@@ -54,9 +58,10 @@ class TicketController {
     private final Estimator estimator;
     private final Inspections inspections;
     private final Moments moments;
+    private final TransactionTemplate transaction;
 
     TicketController(Tickets tickets, Planning planning, Members members, Inventory inventory, PartDrawing drawing,
-                     Estimator estimator, Inspections inspections, Moments moments) {
+                     Estimator estimator, Inspections inspections, Moments moments, TransactionTemplate transaction) {
         this.tickets = tickets;
         this.planning = planning;
         this.members = members;
@@ -65,6 +70,7 @@ class TicketController {
         this.estimator = estimator;
         this.inspections = inspections;
         this.moments = moments;
+        this.transaction = transaction;
     }
 
     /** While a large part is being measured, a page says so and asks again. A plan may be given in the address. */
@@ -118,42 +124,28 @@ class TicketController {
                 .orElseThrow(() -> new Refusal("Choose a unit from the list."));
         form.made(() -> OutOfRange.check("Scale", scale, 0.01, 100_000, "%"));
         form.refuseIfWrong();
-        tickets.resize(id, unit, scale, who.getName());
+        tickets.resize(seen(id, form), unit, scale, who.getName());
         flash.addFlashAttribute("told", "The size was changed; everything below is worked out for it.");
         return back(id);
     }
 
     @PostMapping("/tickets/{id}/request")
-    String saveRequest(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
-                       Model page, RedirectAttributes flash) {
-        FormValues form = new FormValues(values);
-        Request request = request(form, false);
-        if (!form.fine()) {
-            return page(tickets.ticket(id), values, form.problems(), page);
-        }
-        tickets.saveRequest(id, request);
-        flash.addFlashAttribute("told", "Kept.");
-        return back(id);
+    String saveRequest(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page,
+                       RedirectAttributes flash) {
+        return requested(id, values, false, tickets::saveRequest, "Kept.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/accept")
     String accept(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                   Model page, RedirectAttributes flash) {
-        FormValues form = new FormValues(values);
-        Request request = request(form, true);
-        if (!form.fine()) {
-            return page(tickets.ticket(id), values, form.problems(), page);
-        }
-        tickets.accept(id, request, who.getName());
-        flash.addFlashAttribute("told", "Accepted. Next: how it is printed, and on what.");
-        return back(id);
+        return requested(id, values, true, (ticket, request) -> tickets.accept(ticket, request, who.getName()),
+                "Accepted. Next: how it is printed, and on what.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/send-back")
     String sendBack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                     RedirectAttributes flash) {
-        keepRequest(id, values);
-        tickets.sendBack(id, new FormValues(values).text("why"), who.getName());
+        decided(id, values, (ticket, why) -> tickets.sendBack(ticket, why, who.getName()));
         flash.addFlashAttribute("told", "Sent back, with the reason in the history.");
         return back(id);
     }
@@ -161,28 +153,29 @@ class TicketController {
     @PostMapping("/tickets/{id}/decline")
     String decline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                    RedirectAttributes flash) {
-        keepRequest(id, values);
-        tickets.decline(id, new FormValues(values).text("why"), who.getName());
+        decided(id, values, (ticket, why) -> tickets.decline(ticket, why, who.getName()));
         flash.addFlashAttribute("told", "Declined, with the reason in the history.");
         return back(id);
     }
 
     @PostMapping("/tickets/{id}/reopen")
-    String reopen(@PathVariable long id, Principal who) {
-        tickets.reopen(id, who.getName());
+    String reopen(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who) {
+        tickets.reopen(seen(id, new FormValues(values)), who.getName());
         return back(id);
     }
 
     @PostMapping("/tickets/{id}/hand-out")
-    String handOut(@PathVariable long id, Principal who, RedirectAttributes flash) {
-        tickets.handOut(id, who.getName());
+    String handOut(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                   RedirectAttributes flash) {
+        tickets.handOut(seen(id, new FormValues(values)), who.getName());
         flash.addFlashAttribute("told", "Handed out.");
         return back(id);
     }
 
     @PostMapping("/tickets/{id}/retry")
-    String retry(@PathVariable long id, Principal who, RedirectAttributes flash) {
-        tickets.retry(id, who.getName());
+    String retry(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
+                 RedirectAttributes flash) {
+        tickets.retry(seen(id, new FormValues(values)), who.getName());
         flash.addFlashAttribute("told", "Queued again with everything kept. Change one thing at a time.");
         return back(id);
     }
@@ -226,7 +219,8 @@ class TicketController {
         Optional<Plan> plan = PlanForm.read(form);
         form.refuseIfWrong();
         Plan settled = plan.orElseThrow();
-        tickets.queue(id, settled, planning.settle(tickets.ticket(id), settled), who.getName());
+        Ticket ticket = seen(id, form);
+        tickets.queue(ticket, settled, planning.settle(ticket, settled), who.getName());
         flash.addFlashAttribute("told", "It waits for its printer now. Start it on the Floor.");
         return back(id);
     }
@@ -307,16 +301,47 @@ class TicketController {
         page.addAttribute("seams", LineWork.Seam.values());
     }
 
-    /** What was typed is kept even when the ticket is sent back or declined, as far as it can be read. */
-    private void keepRequest(long id, MultiValueMap<String, String> values) {
-        FormValues form = new FormValues(values);
-        Request request = request(form, false);
-        if (form.fine()) {
-            tickets.saveRequest(id, request);
-        }
+    private Ticket seen(long id, FormValues form) {
+        return Seen.unchanged(tickets.ticket(id), form);
     }
 
-    private Request request(FormValues form, boolean complete) {
+    /** A step with the request as it stands in the form, which comes back as it was filled in when it cannot be taken. */
+    private String requested(long id, MultiValueMap<String, String> values, boolean complete,
+                             BiConsumer<Ticket, Request> step, String told, Model page, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        Asked asked = asked(form, complete);
+        if (form.fine()) {
+            try {
+                Ticket ticket = seen(id, form);
+                transaction.executeWithoutResult(status -> step.accept(ticket, settled(asked)));
+                flash.addFlashAttribute("told", told);
+                return back(id);
+            } catch (Outdated outdated) {
+                form.problem(outdated.getMessage());
+                values.remove(Seen.FIELD);
+            }
+        }
+        return page(tickets.ticket(id), values, form.problems(), page);
+    }
+
+    /** A decision with its reason; what was typed into the request is kept with it, as far as it can be read. */
+    private void decided(long id, MultiValueMap<String, String> values, BiConsumer<Ticket, String> decision) {
+        FormValues form = new FormValues(values);
+        Ticket ticket = seen(id, form);
+        Asked asked = asked(form, false);
+        transaction.executeWithoutResult(status -> {
+            if (form.fine()) {
+                tickets.saveRequest(ticket, settled(asked));
+            }
+            decision.accept(tickets.ticket(id), form.text("why"));
+        });
+    }
+
+    /** @param newcomer a member who is to be added; null when the request names one of the list, or nobody */
+    private record Asked(Request request, Member newcomer) {
+    }
+
+    private Asked asked(FormValues form, boolean complete) {
         int quantity = form.count("quantity", "Quantity");
         Instant neededBy = form.moment("neededBy", "Needed by").map(moments::at).orElse(null);
         if (neededBy != null && neededBy.isBefore(moments.now())) {
@@ -327,30 +352,25 @@ class TicketController {
         if (complete && purpose.isEmpty()) {
             form.problem("Choose what the print is for.");
         }
-        Long memberId = form.fine() ? member(form) : null;
-        if (complete && form.fine() && memberId == null) {
+        String name = form.text("memberName");
+        Optional<Member> member = members.named(name);
+        if (member.isEmpty() && !name.isEmpty() && !form.flag("newMember")) {
+            form.problem("There is no member “" + name + "”. Tick “new member” to add them.");
+        }
+        if (complete && name.isEmpty()) {
             form.problem("Choose the member, or enter a new one.");
         }
-        return new Request(memberId, purpose.isEmpty() ? null : Purpose.valueOf(purpose), neededBy,
-                form.text("materialWish"), form.text("colourWish"), quantity, form.text("source"),
-                form.text("designerNotes"));
+        return new Asked(new Request(member.map(Member::id).orElse(null), purpose.isEmpty() ? null : Purpose.valueOf(purpose),
+                neededBy, form.text("materialWish"), form.text("colourWish"), quantity, form.text("source"),
+                form.text("designerNotes")), member.isPresent() || name.isEmpty() ? null
+                : new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>()));
     }
 
-    /** The member named in the form: one from the list, or a new one that is added here. */
-    private Long member(FormValues form) {
-        String name = form.text("memberName");
-        if (name.isEmpty()) {
-            return null;
-        }
-        List<Member> same = members.search(name).stream().filter(m -> m.name().equalsIgnoreCase(name)).toList();
-        if (!same.isEmpty()) {
-            return same.getFirst().id();
-        }
-        if (!form.flag("newMember")) {
-            form.problem("There is no member “" + name + "”. Tick “new member” to add them.");
-            return null;
-        }
-        return members.add(new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>()));
+    /** The request with its newcomer added to the members. */
+    private Request settled(Asked asked) {
+        Member newcomer = asked.newcomer();
+        return newcomer == null ? asked.request()
+                : asked.request().of(members.named(newcomer.name()).map(Member::id).orElseGet(() -> members.add(newcomer)));
     }
 
     private MultiValueMap<String, String> values(Ticket ticket) {

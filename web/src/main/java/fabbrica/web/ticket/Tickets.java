@@ -7,6 +7,7 @@ import fabbrica.core.outcome.Defect;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.CoreVersion;
+import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockSpool;
@@ -21,13 +22,13 @@ import org.springframework.transaction.annotation.Transactional;
 
 /**
  * The life of tickets and their runs. Every step is one transaction that changes the ticket and appends to its history;
- * a step asked for twice, or by two people at once, happens once and is refused the second time.
+ * a step is asked for with the ticket as it was seen, so that asked for
+ * twice, or by two people at once, it happens once and is refused the second time.
  */
 @Service
 public class Tickets {
 
     private static final int MANY_RUNS = 20;
-
 
     private final TicketRepository repository;
     private final Inventory inventory;
@@ -72,61 +73,74 @@ public class Tickets {
     }
 
     @Transactional
-    public void saveRequest(long id, Request request) {
-        requireAtCounter(ticket(id));
-        repository.saveRequest(id, request);
+    public void saveRequest(Ticket seen, Request request) {
+        requireAtCounter(unchanged(seen));
+        repository.saveRequest(seen.id(), request);
     }
 
     @Transactional
-    public void resize(long id, LengthUnit unit, double scalePercent, String who) {
-        Ticket ticket = changeable(id);
-        repository.saveSize(id, unit, scalePercent);
-        record(id, who, "size set to %s %%, read in %s".formatted(Spoken.number(scalePercent, 2), unit.symbol()), "");
+    public void resize(Ticket seen, LengthUnit unit, double scalePercent, String who) {
+        Ticket ticket = changeable(seen);
+        repository.saveSize(seen.id(), unit, scalePercent);
+        record(seen.id(), who, "size set to %s %%, read in %s".formatted(Spoken.number(scalePercent, 2), unit.symbol()), "");
         planAgain(ticket, who, "another size needs a new plan");
     }
 
     /** @param rotation from how the part was drawn */
     @Transactional
-    public void turn(long id, Rotation rotation, String who) {
-        Ticket ticket = changeable(id);
-        repository.saveRotation(id, rotation);
-        record(id, who, "turned to lie another way", "");
+    public void turn(Ticket seen, Rotation rotation, String who) {
+        Ticket ticket = changeable(seen);
+        repository.saveRotation(seen.id(), rotation);
+        record(seen.id(), who, "turned to lie another way", "");
         planAgain(ticket, who, "it lies another way and needs a new plan");
     }
 
     /** Puts a model made from the ticket's in its place; the one before stays stored. */
     @Transactional
-    public void revise(long id, Revision revision, String who) {
-        Ticket ticket = changeable(id);
-        repository.saveModel(id, repository.insertRevision(ticket.model(), revision));
-        record(id, who, "model revised", revision.madeBy());
+    public void revise(Ticket seen, Revision revision, String who) {
+        revised(changeable(seen), revision, who);
+    }
+
+    /**
+     * Takes a ticket's model apart: the first part stays on it, each other gets a ticket of its own, like this one.
+     *
+     * @return the other tickets
+     */
+    @Transactional
+    public List<Long> split(Ticket seen, List<Revision> parts, String who) {
+        Ticket ticket = changeable(seen);
+        List<Long> others = parts.stream().skip(1).map(part -> openPart(ticket, part, who)).toList();
+        revised(ticket, parts.getFirst(), who);
+        return others;
+    }
+
+    private void revised(Ticket ticket, Revision revision, String who) {
+        repository.saveModel(ticket.id(), repository.insertRevision(ticket.model(), revision));
+        record(ticket.id(), who, "model revised", revision.madeBy());
         planAgain(ticket, who, "another model needs a new plan");
     }
 
-    /** Takes a part out of the ticket's model and gives it a ticket of its own, like this one. */
-    @Transactional
-    public long openPart(long id, Revision part, String who) {
-        Ticket ticket = changeable(id);
+    private long openPart(Ticket ticket, Revision part, String who) {
         long made = repository.insert(repository.insertRevision(ticket.model(), part), ticket.unit(), clock.instant());
         repository.saveSize(made, ticket.unit(), ticket.scalePercent());
         repository.saveRotation(made, ticket.rotation());
         repository.saveRequest(made, ticket.request());
-        record(made, who, "taken out of ticket no. " + id, "");
+        record(made, who, "taken out of ticket no. " + ticket.id(), "");
         return made;
     }
 
     /** Goes back to the model as it came. */
     @Transactional
-    public void restore(long id, String who) {
-        Ticket ticket = changeable(id);
+    public void restore(Ticket seen, String who) {
+        Ticket ticket = changeable(seen);
         if (ticket.model().revisionOf() == null) {
             throw new Refusal("The ticket has the model as it came.");
         }
         if (repository.ofModel(ticket.model().revisionOf()).isPresent()) {
             throw new Refusal("The model as it came is on another ticket now.");
         }
-        repository.saveModel(id, ticket.model().revisionOf());
-        record(id, who, "went back to the model as it came", "");
+        repository.saveModel(ticket.id(), ticket.model().revisionOf());
+        record(ticket.id(), who, "went back to the model as it came", "");
         planAgain(ticket, who, "another model needs a new plan");
     }
 
@@ -154,71 +168,75 @@ public class Tickets {
     }
 
     @Transactional
-    public void accept(long id, Request request, String who) {
-        requireAtCounter(ticket(id));
-        repository.saveRequest(id, request);
-        move(ticket(id), TicketState.ACCEPTED);
-        record(id, who, "accepted", "");
+    public void accept(Ticket seen, Request request, String who) {
+        Ticket ticket = unchanged(seen);
+        requireAtCounter(ticket);
+        repository.saveRequest(ticket.id(), request);
+        move(ticket, TicketState.ACCEPTED);
+        record(ticket.id(), who, "accepted", "");
     }
 
     @Transactional
-    public void sendBack(long id, String why, String who) {
-        decide(id, TicketState.SENT_BACK, "sent back", why, who);
+    public void sendBack(Ticket seen, String why, String who) {
+        decide(seen, TicketState.SENT_BACK, "sent back", why, who);
     }
 
     @Transactional
-    public void decline(long id, String why, String who) {
-        decide(id, TicketState.DECLINED, "declined", why, who);
+    public void decline(Ticket seen, String why, String who) {
+        decide(seen, TicketState.DECLINED, "declined", why, who);
     }
 
     /** Takes a ticket that was sent back or declined in again. */
     @Transactional
-    public void reopen(long id, String who) {
-        Ticket ticket = ticket(id);
+    public void reopen(Ticket seen, String who) {
+        Ticket ticket = unchanged(seen);
         if (ticket.state() != TicketState.SENT_BACK && ticket.state() != TicketState.DECLINED) {
             throw new Refusal("Only a ticket that was sent back or declined can be taken in again.");
         }
         move(ticket, TicketState.NEW);
-        record(id, who, "taken in again", "");
+        record(ticket.id(), who, "taken in again", "");
     }
 
     /** Settles how a ticket is printed and puts it into its printer's queue. */
     @Transactional
-    public void queue(long id, Plan plan, Estimate promise, String who) {
-        Ticket ticket = ticket(id);
+    public void queue(Ticket seen, Plan plan, Estimate promise, String who) {
+        Ticket ticket = unchanged(seen);
         if (!ticket.state().canBePlanned()) {
             throw new Refusal("This ticket cannot be planned now: it is “%s”.".formatted(
                     ticket.state().label().toLowerCase()));
         }
-        repository.savePlan(id, plan, promise.totalSeconds(), promise.grams());
-        repository.queuedAt(id, clock.instant());
+        repository.savePlan(ticket.id(), plan, promise.totalSeconds(), promise.grams());
+        repository.queuedAt(ticket.id(), clock.instant());
         move(ticket, TicketState.QUEUED);
-        record(id, who, "queued on %s: %s, %s a copy".formatted(
+        record(ticket.id(), who, "queued on %s: %s, %s a copy".formatted(
                 inventory.printer(plan.printerId()).orElseThrow().name(), Spoken.duration(promise.totalSeconds()),
                 Spoken.grams(promise.grams())), "");
     }
 
     /** Back into the queue after a failure, everything kept. */
     @Transactional
-    public void retry(long id, String who) {
-        Ticket ticket = ticket(id);
+    public void retry(Ticket seen, String who) {
+        Ticket ticket = unchanged(seen);
         if (ticket.state() != TicketState.FAILED) {
             throw new Refusal("Only a ticket whose run failed can be tried again.");
         }
-        repository.queuedAt(id, clock.instant());
+        repository.queuedAt(ticket.id(), clock.instant());
         move(ticket, TicketState.QUEUED);
-        record(id, who, "queued for a retry", "");
+        record(ticket.id(), who, "queued for a retry", "");
     }
 
     /** @param prepareS seconds before the first line, for the floor's timeline */
     @Transactional
-    public long start(long id, double prepareS, String who) {
-        Ticket ticket = ticket(id);
+    public long start(Ticket seen, double prepareS, String who) {
+        Ticket ticket = unchanged(seen);
         if (ticket.state() != TicketState.QUEUED || !ticket.isPlanned()) {
             throw new Refusal("This ticket is not waiting for its printer; it may have been started already.");
         }
         if (repository.running().stream().anyMatch(run -> run.printerId().equals(ticket.printerId()))) {
             throw new Refusal("The printer is still busy with another run. Mark that one done or failed first.");
+        }
+        if (repository.running().stream().anyMatch(run -> run.spoolId() == ticket.spoolId())) {
+            throw new Refusal("The spool planned for this ticket feeds another run. Wait for that one, or plan it with another spool.");
         }
         StockSpool spool = inventory.spool(ticket.spoolId()).orElseThrow();
         if (spool.retired() || spool.spool().remainingG() < ticket.promisedG()) {
@@ -227,7 +245,7 @@ public class Tickets {
         }
         move(ticket, TicketState.RUNNING);
         long run = repository.insertRun(ticket, prepareS, CoreVersion.current(), clock.instant(), who);
-        record(id, who, "run started", "");
+        record(ticket.id(), who, "run started", "");
         return run;
     }
 
@@ -253,13 +271,13 @@ public class Tickets {
     }
 
     @Transactional
-    public void handOut(long id, String who) {
-        Ticket ticket = ticket(id);
+    public void handOut(Ticket seen, String who) {
+        Ticket ticket = unchanged(seen);
         if (ticket.state() != TicketState.PRINTED) {
             throw new Refusal("Only a ticket that is printed can be handed out.");
         }
         move(ticket, TicketState.HANDED_OUT);
-        record(id, who, "handed out", "");
+        record(ticket.id(), who, "handed out", "");
     }
 
     /** Copies that came out well. */
@@ -284,18 +302,26 @@ public class Tickets {
         return repository.runs(filter);
     }
 
-    private void decide(long id, TicketState to, String what, String why, String who) {
-        Ticket ticket = ticket(id);
+    private void decide(Ticket seen, TicketState to, String what, String why, String who) {
+        Ticket ticket = unchanged(seen);
         requireAtCounter(ticket);
         if (why.isBlank()) {
             throw new Refusal("The member will want to know why: give a reason.");
         }
         move(ticket, to);
-        record(id, who, what, why);
+        record(ticket.id(), who, what, why);
     }
 
-    private Ticket changeable(long id) {
-        Ticket ticket = ticket(id);
+    /** The ticket, if it is still as somebody saw it. */
+    private Ticket unchanged(Ticket seen) {
+        if (!ticket(seen.id()).equals(seen)) {
+            throw new Outdated();
+        }
+        return seen;
+    }
+
+    private Ticket changeable(Ticket seen) {
+        Ticket ticket = unchanged(seen);
         if (!ticket.state().atCounter() && !ticket.state().canBePlanned()) {
             throw new Refusal("The part can no longer be changed: the ticket is “%s”.".formatted(
                     ticket.state().label().toLowerCase()));

@@ -4,14 +4,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
+import fabbrica.web.stores.Inventory;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import org.junit.jupiter.api.Test;
+import org.springframework.transaction.support.TransactionTemplate;
 
 class FirstVisitTest {
 
     private final Accounts accounts = mock(Accounts.class);
-    private final FirstVisit firstVisit = new FirstVisit(accounts);
+    private final FirstVisit firstVisit = new FirstVisit(accounts, mock(Inventory.class), new TransactionTemplate());
 
     @Test
     void only_the_code_from_the_terminal_is_accepted_and_only_while_nobody_has_an_account() {
@@ -25,7 +27,7 @@ class FirstVisitTest {
 
     @Test
     void every_start_has_a_code_of_its_own() {
-        assertThat(new FirstVisit(accounts).accepts(printedCode())).isFalse();
+        assertThat(new FirstVisit(accounts, mock(Inventory.class), new TransactionTemplate()).accepts(printedCode())).isFalse();
     }
 
     private String printedCode() {

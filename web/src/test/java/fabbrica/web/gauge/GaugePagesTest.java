@@ -38,6 +38,7 @@ import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.io.IOException;
 import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
@@ -65,7 +66,7 @@ class GaugePagesTest {
     @Test
     void the_part_comes_to_the_screen_as_it_lies_in_millimetres() throws Exception {
         long id = steps.taken(Shapes.box(1, 2, 3));
-        tickets.resize(id, LengthUnit.INCH, 50, "mira");
+        tickets.resize(tickets.ticket(id), LengthUnit.INCH, 50, "mira");
         byte[] sent = mvc.perform(open(at(id, "/mesh"))).andExpect(status().isOk()).andReturn().getResponse()
                 .getContentAsByteArray();
         ByteBuffer data = ByteBuffer.wrap(sent).order(ByteOrder.LITTLE_ENDIAN);
@@ -98,7 +99,7 @@ class GaugePagesTest {
         assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeZ()).isCloseTo(20, within(1e-9));
         mvc.perform(send(at(id, "/face-down")).param("nx", "0").param("ny", "1").param("nz", "0"));
         assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeZ()).isCloseTo(30, within(1e-9));
-        assertThatThrownBy(() -> gauge.faceDown(id, 0, 0, 0, "mira")).isInstanceOf(Refusal.class);
+        assertThatThrownBy(() -> gauge.faceDown(tickets.ticket(id), 0, 0, 0, "mira")).isInstanceOf(Refusal.class);
     }
 
     @Test
@@ -114,34 +115,34 @@ class GaugePagesTest {
         assertThat(inspections.of(mended.lying()).soundness().watertight()).isTrue();
         mvc.perform(open("/tickets/" + id)).andExpect(content().string(allOf(
                 containsString("What the revision changed"), containsString("Go back to the file as it came"))));
-        assertThatThrownBy(() -> gauge.repair(id, "mira")).isInstanceOf(Refusal.class)
+        assertThatThrownBy(() -> gauge.repair(tickets.ticket(id), "mira")).isInstanceOf(Refusal.class)
                 .hasMessageContaining("nothing here that can be repaired safely");
         mvc.perform(send(at(id, "/original")));
         assertThat(tickets.ticket(id).model().sha256()).isEqualTo(before);
-        assertThatThrownBy(() -> tickets.restore(id, "mira")).isInstanceOf(Refusal.class);
+        assertThatThrownBy(() -> tickets.restore(tickets.ticket(id), "mira")).isInstanceOf(Refusal.class);
     }
 
     @Test
-    void a_repair_happens_in_the_unit_the_file_is_read_in() {
+    void a_repair_happens_in_the_unit_the_file_is_read_in() throws IOException {
         long id = steps.taken(Shapes.without(Shapes.box(2, 2, 2), 0, 2));
-        tickets.resize(id, LengthUnit.INCH, 100, "mira");
-        gauge.repair(id, "mira");
+        tickets.resize(tickets.ticket(id), LengthUnit.INCH, 100, "mira");
+        gauge.repair(tickets.ticket(id), "mira");
         Inspection mended = inspections.of(tickets.ticket(id).lying());
         assertThat(mended.bounds().sizeX()).isCloseTo(50.8, within(1e-9));
         assertThat(mended.soundness().watertight()).isTrue();
     }
 
     @Test
-    void bodies_taken_apart_keep_what_was_asked_for() {
+    void bodies_taken_apart_keep_what_was_asked_for() throws IOException {
         long id = steps.taken(Shapes.together(Shapes.box(20, 20, 20), Shapes.box(5, 6, 7).moved(40, 0, 0)));
-        tickets.saveRequest(id, new Request(null, Purpose.DISPLAY, null, "PLA", "teal", 3, "a friend", ""));
-        List<Long> others = gauge.split(id, "mira");
+        tickets.saveRequest(tickets.ticket(id), new Request(null, Purpose.DISPLAY, null, "PLA", "teal", 3, "a friend", ""));
+        List<Long> others = gauge.split(tickets.ticket(id), "mira");
         assertThat(others).hasSize(1);
         Ticket other = tickets.ticket(others.getFirst());
         assertThat(other.request().colourWish()).isEqualTo("teal");
         assertThat(inspections.of(other.lying()).bounds().sizeZ()).isCloseTo(7, within(1e-9));
         assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeZ()).isCloseTo(20, within(1e-9));
-        assertThatThrownBy(() -> gauge.split(id, "mira")).isInstanceOf(Refusal.class).hasMessageContaining("one body");
+        assertThatThrownBy(() -> gauge.split(tickets.ticket(id), "mira")).isInstanceOf(Refusal.class).hasMessageContaining("one body");
         assertThat(intake.unsorted()).as("revisions are no files to sort").noneMatch(handOver ->
                 handOver.name().equals("part.stl"));
     }
@@ -150,8 +151,8 @@ class GaugePagesTest {
     @CsvSource({"stl, STL_BINARY", "3mf, THREE_MF", "obj, OBJ", "ply, PLY", "amf, AMF"})
     void the_part_can_be_taken_along_as_it_lies(String ending, ModelFormat format) throws Exception {
         long id = steps.taken(Shapes.box(10, 20, 30));
-        tickets.resize(id, LengthUnit.MILLIMETRE, 200, "mira");
-        tickets.turn(id, Rotation.bringingDown(1, 0, 0), "mira");
+        tickets.resize(tickets.ticket(id), LengthUnit.MILLIMETRE, 200, "mira");
+        tickets.turn(tickets.ticket(id), Rotation.bringingDown(1, 0, 0), "mira");
         byte[] file = mvc.perform(open(at(id, "/part." + ending))).andExpect(status().isOk()).andReturn().getResponse()
                 .getContentAsByteArray();
         ReadModel read = (ReadModel) ModelFiles.read(ModelSource.of("part", file), 1 << 20);
@@ -239,8 +240,8 @@ class GaugePagesTest {
         long failed = steps.queued(Shapes.box(20, 20, 5), 1, steps.printer(), steps.spool("pla", 500));
         Request named = new Request(null, Purpose.EVERYDAY, null, "", "", 1, source, "No supports, please use a raft");
         long first = steps.taken(Shapes.cone(4, 30, 25, 40)), second = steps.taken(Shapes.box(30, 30, 30));
-        tickets.saveRequest(first, named);
-        tickets.saveRequest(second, named);
+        tickets.saveRequest(tickets.ticket(first), named);
+        tickets.saveRequest(tickets.ticket(second), named);
         mvc.perform(open("/tickets/" + first)).andExpect(content().string(allOf(containsString("no supports"),
                 containsString("◆ differs"), containsString(source), containsString("1 file"),
                 containsString("needs supports"))));

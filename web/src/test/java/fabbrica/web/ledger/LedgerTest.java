@@ -43,7 +43,7 @@ class LedgerTest {
         long spool = steps.spool("pla", 500);
         long ticket = steps.queued(Shapes.box(20, 20, 6), 2, printer, spool);
         tickets.end(steps.started(ticket), Run.State.FAILED, end(4, 1), "mira");
-        tickets.retry(ticket, "mira");
+        tickets.retry(tickets.ticket(ticket), "mira");
         Run good = tickets.run(steps.started(ticket));
         tickets.end(good.id(), Run.State.DONE, end(good.promisedS() / 60 * 1.5, 4), "mira");
         steps.started(ticket);

@@ -165,13 +165,13 @@ class PlanPagesTest {
     void a_member_of_a_class_is_quoted_its_rate() throws Exception {
         long id = steps.taken(Shapes.box(20, 20, 4)), spool = steps.spool("pla", 500);
         Member member = members.search("Bruno").getFirst();
-        tickets.accept(id, new Ticket.Request(member.id(), Purpose.EVERYDAY, null, "", "", 1, "", ""), "mira");
+        tickets.accept(tickets.ticket(id), new Ticket.Request(member.id(), Purpose.EVERYDAY, null, "", "", 1, "", ""), "mira");
         mvc.perform(send("/members/" + member.id()).param("name", member.name()).param("class", "Students"))
                 .andExpect(status().is3xxRedirection());
         mvc.perform(open("/members/" + member.id())).andExpect(content().string(containsString("Guests")));
         mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool)))
                 .andExpect(content().string(containsString("Rate for Students"))).andExpect(content().string(containsString("50 %")));
-        members.change(member);
+        members.change(members.member(member.id()).orElseThrow(), member);
     }
 
     @Test

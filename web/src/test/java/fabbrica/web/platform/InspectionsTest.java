@@ -3,6 +3,7 @@ package fabbrica.web.platform;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
@@ -10,9 +11,13 @@ import static org.mockito.Mockito.when;
 
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.web.platform.storage.StorageException;
+import fabbrica.web.platform.storage.StorageFault;
 import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import org.junit.jupiter.api.Test;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 
 class InspectionsTest {
 
@@ -20,7 +25,8 @@ class InspectionsTest {
 
     private final Meshes meshes = mock(Meshes.class);
     private final InspectionRepository repository = mock(InspectionRepository.class);
-    private final Inspections inspections = new Inspections(repository, meshes);
+    private final Inspections inspections = new Inspections(repository, meshes,
+            new TransactionTemplate(mock(PlatformTransactionManager.class)));
 
     @Test
     void a_part_is_measured_once_and_kept() {
@@ -30,6 +36,14 @@ class InspectionsTest {
         assertThat(inspections.ask(PART)).isPresent();
         verify(meshes, times(1)).mesh(PART);
         verify(repository, times(1)).save(any(), any());
+    }
+
+    @Test
+    void what_cannot_be_kept_is_no_reason_to_refuse_it() {
+        when(repository.find(PART)).thenReturn(Optional.empty());
+        when(meshes.mesh(PART)).thenReturn(Shapes.box(1, 2, 3));
+        doThrow(new StorageException(StorageFault.FULL, null)).when(repository).save(any(), any());
+        assertThat(inspections.ask(PART)).isPresent();
     }
 
     @Test

@@ -27,7 +27,7 @@ class PlanningTest {
     @Test
     void a_plan_starts_from_the_purpose_and_the_wishes() {
         long id = steps.taken(Shapes.box(30, 30, 10));
-        tickets.accept(id, new Request(null, Purpose.DISPLAY, null, "PETG", "smoke", 1, "", ""), "mira");
+        tickets.accept(tickets.ticket(id), new Request(null, Purpose.DISPLAY, null, "PETG", "smoke", 1, "", ""), "mira");
         Plan plan = planning.start(tickets.ticket(id));
         assertThat(plan.start()).isEqualTo(Purpose.DISPLAY.startingPoint());
         assertThat(planning.wished(tickets.ticket(id)).id()).isEqualTo("petg");

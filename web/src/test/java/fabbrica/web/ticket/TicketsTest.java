@@ -12,13 +12,16 @@ import fabbrica.core.units.LengthUnit;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
+import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.storage.StorageException;
 import fabbrica.web.stores.Inventory;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DemoLabTest
 class TicketsTest {
@@ -37,6 +40,8 @@ class TicketsTest {
     private Inventory inventory;
     @Autowired
     private JdbcClient jdbc;
+    @Autowired
+    private TransactionTemplate transaction;
 
     private String printer;
     private long spool;
@@ -55,7 +60,7 @@ class TicketsTest {
         long run = start(id);
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.RUNNING);
         tickets.end(run, Run.State.DONE, end(33, 4.5), "mira");
-        tickets.handOut(id, "mira");
+        tickets.handOut(tickets.ticket(id), "mira");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.HANDED_OUT);
         assertThat(tickets.history(id)).extracting(TicketEvent::what).containsSubsequence("handed over", "accepted",
                 "run started", "run done", "handed out");
@@ -65,7 +70,7 @@ class TicketsTest {
     void the_spool_goes_down_by_the_grams_used_and_by_failed_prints_too() {
         long id = queued(1);
         tickets.end(start(id), Run.State.FAILED, end(10, 1.5), "mira");
-        tickets.retry(id, "mira");
+        tickets.retry(tickets.ticket(id), "mira");
         tickets.end(start(id), Run.State.DONE, end(30, 4.0), "mira");
         assertThat(inventory.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(494.5, within(1e-9));
         assertThat(tickets.runsOf(id)).extracting(Run::cost).containsExactly("0.05 EUR", "0.12 EUR");
@@ -77,7 +82,7 @@ class TicketsTest {
         Ticket before = tickets.ticket(id);
         tickets.end(start(id), Run.State.FAILED, end(10, 1.5), "mira");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.FAILED);
-        tickets.retry(id, "mira");
+        tickets.retry(tickets.ticket(id), "mira");
         Ticket after = tickets.ticket(id);
         assertThat(after.recipe()).isEqualTo(before.recipe());
         assertThat(after.printerId()).isEqualTo(before.printerId());
@@ -124,7 +129,7 @@ class TicketsTest {
     @Test
     void a_spool_taken_off_the_shelf_stops_the_start_and_loses_nothing() {
         long id = queued(1);
-        inventory.changeSpool(spool, "pla", "test white", 500, 30, null, true);
+        inventory.changeSpool(inventory.spool(spool).orElseThrow(), "pla", "test white", 500, 30, null, true);
         assertThatThrownBy(() -> start(id)).hasMessageContaining("spool planned for this ticket is gone");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.QUEUED);
         assertThat(tickets.runsOf(id)).isEmpty();
@@ -133,18 +138,18 @@ class TicketsTest {
     @Test
     void sending_back_and_declining_want_a_reason() {
         long id = steps.taken(Shapes.box(20, 20, 8));
-        assertThatThrownBy(() -> tickets.sendBack(id, "  ", "mira")).hasMessageContaining("give a reason");
-        tickets.sendBack(id, "the hole is too small", "mira");
+        assertThatThrownBy(() -> tickets.sendBack(tickets.ticket(id), "  ", "mira")).hasMessageContaining("give a reason");
+        tickets.sendBack(tickets.ticket(id), "the hole is too small", "mira");
         assertThat(tickets.history(id).getLast().why()).isEqualTo("the hole is too small");
-        tickets.reopen(id, "mira");
-        tickets.decline(id, "not a reasonable use", "mira");
+        tickets.reopen(tickets.ticket(id), "mira");
+        tickets.decline(tickets.ticket(id), "not a reasonable use", "mira");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.DECLINED);
     }
 
     @Test
     void another_size_takes_a_ticket_out_of_the_queue() {
         long id = queued(1);
-        tickets.resize(id, LengthUnit.MILLIMETRE, 50, "mira");
+        tickets.resize(tickets.ticket(id), LengthUnit.MILLIMETRE, 50, "mira");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.ACCEPTED);
         assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeX()).isCloseTo(10, within(1e-6));
     }
@@ -167,10 +172,31 @@ class TicketsTest {
     @Test
     void the_history_cannot_be_rewritten() {
         long id = steps.taken(Shapes.box(20, 20, 8));
-        assertThatThrownBy(() -> jdbc.sql("update ticket_event set what = 'forged' where ticket_id = ?").params(id)
-                .update()).hasMessageContaining("append-only");
-        assertThatThrownBy(() -> jdbc.sql("delete from ticket_event where ticket_id = ?").params(id).update())
-                .hasMessageContaining("append-only");
+        for (String forgery : List.of("update ticket_event set what = 'forged' where ticket_id = ?",
+                "delete from ticket_event where ticket_id = ?")) {
+            assertThatThrownBy(() -> transaction.executeWithoutResult(status -> jdbc.sql(forgery).params(id).update()))
+                    .hasMessageContaining("append-only");
+            assertThatThrownBy(() -> jdbc.sql(forgery).params(id).update()).as("writing outside of a transaction")
+                    .isInstanceOf(StorageException.class);
+        }
+    }
+
+    @Test
+    void one_spool_feeds_one_run_at_a_time() {
+        start(queued(1));
+        long other = steps.queued(Shapes.box(20, 20, 8), 1, steps.printer(), spool);
+        assertThatThrownBy(() -> start(other)).hasMessageContaining("feeds another run");
+        assertThat(tickets.ticket(other).state()).isEqualTo(TicketState.QUEUED);
+    }
+
+    @Test
+    void a_step_from_an_old_page_changes_nothing() {
+        Ticket seen = tickets.ticket(steps.taken(Shapes.box(20, 20, 8)));
+        tickets.resize(seen, LengthUnit.INCH, 100, "mira");
+        assertThatThrownBy(() -> tickets.decline(seen, "too small", "tomas")).isInstanceOf(Outdated.class);
+        assertThatThrownBy(() -> tickets.resize(seen, LengthUnit.MILLIMETRE, 50, "tomas")).isInstanceOf(Outdated.class);
+        assertThat(tickets.ticket(seen.id()).unit()).isEqualTo(LengthUnit.INCH);
+        assertThat(tickets.history(seen.id())).hasSize(2);
     }
 
     private long queued(int quantity) {
