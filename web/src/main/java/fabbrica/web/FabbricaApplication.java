@@ -5,18 +5,20 @@ import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.event.ApplicationEnvironmentPreparedEvent;
 import org.springframework.context.ApplicationListener;
-import org.springframework.context.event.ContextClosedEvent;
 
-/** The web application; its data folder is made before the database in it is opened. */
+/** The web application; it takes its data folder before the database in it is opened. */
 @SpringBootApplication
 public class FabbricaApplication {
 
     public static void main(String[] arguments) {
+        application().run(arguments);
+    }
+
+    /** The application, ready to be run. */
+    public static SpringApplication application() {
         SpringApplication application = new SpringApplication(FabbricaApplication.class);
         application.addListeners((ApplicationListener<ApplicationEnvironmentPreparedEvent>) event ->
                 DataFolder.prepare(event.getEnvironment()));
-        application.addListeners((ApplicationListener<ContextClosedEvent>) event ->
-                DataFolder.letGo(DataFolder.of(event.getApplicationContext().getEnvironment())));
-        application.run(arguments);
+        return application;
     }
 }

@@ -36,8 +36,9 @@ class ArchitectureTest {
     }
 
     @Test
-    void sql_stays_in_repositories() {
-        noClasses().that().haveSimpleNameNotEndingWith("Repository").should().dependOnClassesThat()
+    void sql_stays_in_repositories_and_under_them_in_the_storage() {
+        noClasses().that().haveSimpleNameNotEndingWith("Repository")
+                .and().resideOutsideOfPackage("fabbrica.web.platform.storage").should().dependOnClassesThat()
                 .resideInAnyPackage("java.sql..", "org.springframework.jdbc.core..").check(web);
     }
 

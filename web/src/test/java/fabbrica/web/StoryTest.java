@@ -84,7 +84,7 @@ class StoryTest {
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("The needed-by moment lies in the past.");
         page.getByLabel("Needed by").fill("2099-01-01T10:00");
         page.getByLabel("Member", new Page.GetByLabelOptions().setExact(true)).fill("Wanda Ostrel");
-        page.getByLabel("Colour wished for").fill("sand");
+        page.getByLabel("Colour wished for").fill("bottle green");
         page.getByLabel("Notes of its designer").fill("no supports needed");
         button("Accept").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("There is no member “Wanda Ostrel”.");
@@ -114,7 +114,7 @@ class StoryTest {
 
     private void planAndQueue() {
         page.getByLabel("Window bench").check();
-        page.getByLabel("PLA, sand").check();
+        page.getByLabel("PLA, bottle green").check();
         Locator time = page.locator("#estimate-time");
         assertThat(time).isVisible();
         String everyday = time.textContent();
@@ -127,9 +127,9 @@ class StoryTest {
     }
 
     private void failAndRetry() {
-        long sand = inventory.shelf().stream().filter(spool -> spool.spool().colour().equals("sand")).findFirst()
+        long green = inventory.shelf().stream().filter(spool -> spool.spool().colour().equals("bottle green")).findFirst()
                 .orElseThrow().id();
-        double before = inventory.spool(sand).orElseThrow().spool().remainingG();
+        double before = inventory.spool(green).orElseThrow().spool().remainingG();
         String ticket = page.url();
 
         start(ticket);
@@ -154,7 +154,7 @@ class StoryTest {
         button("Write it down").click();
         assertThat(page.locator("#runs")).containsText("● came out well");
         assertThat(page.locator("#runs")).containsText("% over");
-        assertThat(inventory.spool(sand).orElseThrow().spool().remainingG()).isCloseTo(before - 11,
+        assertThat(inventory.spool(green).orElseThrow().spool().remainingG()).isCloseTo(before - 11,
                 org.assertj.core.api.Assertions.within(1e-6));
         button("Hand out").click();
         assertThat(page.locator("main")).containsText("Handed out");

@@ -34,6 +34,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
@@ -144,18 +145,16 @@ class TicketController {
 
     @PostMapping("/tickets/{id}/send-back")
     String sendBack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
-                    RedirectAttributes flash) {
-        decided(id, values, (ticket, why) -> tickets.sendBack(ticket, why, who.getName()));
-        flash.addFlashAttribute("told", "Sent back, with the reason in the history.");
-        return back(id);
+                    Model page, RedirectAttributes flash) {
+        return decided(id, values, (ticket, why) -> tickets.sendBack(ticket, why, who.getName()),
+                "Sent back, with the reason in the history.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/decline")
     String decline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
-                   RedirectAttributes flash) {
-        decided(id, values, (ticket, why) -> tickets.decline(ticket, why, who.getName()));
-        flash.addFlashAttribute("told", "Declined, with the reason in the history.");
-        return back(id);
+                   Model page, RedirectAttributes flash) {
+        return decided(id, values, (ticket, why) -> tickets.decline(ticket, why, who.getName()),
+                "Declined, with the reason in the history.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/reopen")
@@ -305,36 +304,42 @@ class TicketController {
         return Seen.unchanged(tickets.ticket(id), form);
     }
 
-    /** A step with the request as it stands in the form, which comes back as it was filled in when it cannot be taken. */
+    /** A step with the request as it stands in the form. */
     private String requested(long id, MultiValueMap<String, String> values, boolean complete,
                              BiConsumer<Ticket, Request> step, String told, Model page, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
         Asked asked = asked(form, complete);
-        if (form.fine()) {
-            try {
-                Ticket ticket = seen(id, form);
-                transaction.executeWithoutResult(status -> step.accept(ticket, settled(asked)));
-                flash.addFlashAttribute("told", told);
-                return back(id);
-            } catch (Outdated outdated) {
-                form.problem(outdated.getMessage());
-                values.remove(Seen.FIELD);
-            }
-        }
-        return page(tickets.ticket(id), values, form.problems(), page);
+        return form.fine() ? taken(id, values, ticket -> step.accept(ticket, settled(asked)), told, page, flash)
+                : page(tickets.ticket(id), values, form.problems(), page);
     }
 
     /** A decision with its reason; what was typed into the request is kept with it, as far as it can be read. */
-    private void decided(long id, MultiValueMap<String, String> values, BiConsumer<Ticket, String> decision) {
+    private String decided(long id, MultiValueMap<String, String> values, BiConsumer<Ticket, String> decision, String told,
+                           Model page, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
-        Ticket ticket = seen(id, form);
         Asked asked = asked(form, false);
-        transaction.executeWithoutResult(status -> {
+        return taken(id, values, ticket -> {
             if (form.fine()) {
                 tickets.saveRequest(ticket, settled(asked));
             }
             decision.accept(tickets.ticket(id), form.text("why"));
-        });
+        }, told, page, flash);
+    }
+
+    /** Takes a step in one transaction; when it is refused the form comes back as it was filled in. */
+    private String taken(long id, MultiValueMap<String, String> values, Consumer<Ticket> step, String told, Model page,
+                         RedirectAttributes flash) {
+        try {
+            Ticket ticket = seen(id, new FormValues(values));
+            transaction.executeWithoutResult(status -> step.accept(ticket));
+            flash.addFlashAttribute("told", told);
+            return back(id);
+        } catch (Refusal refusal) {
+            if (refusal instanceof Outdated) {
+                values.remove(Seen.FIELD);
+            }
+            return page(tickets.ticket(id), values, List.of(refusal.getMessage()), page);
+        }
     }
 
     /** @param newcomer a member who is to be added; null when the request names one of the list, or nobody */

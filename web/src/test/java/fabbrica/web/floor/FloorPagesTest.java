@@ -122,6 +122,17 @@ class FloorPagesTest {
         mvc.perform(open("/floor/runs/" + run + "/photo")).andExpect(status().isNotFound());
     }
 
+    @Test
+    void more_plastic_than_the_spool_held_is_questioned() throws Exception {
+        long run = steps.started(steps.queued(Shapes.box(20, 20, 8), 1, steps.printer(), steps.spool("pla", 300)));
+        mvc.perform(end(run).param("ended", "done").param("minutes", "30").param("grams", "450"))
+                .andExpect(content().string(containsString("The spool held 300 g; 450 g is more.")));
+        assertThat(tickets.run(run).state()).isEqualTo(Run.State.RUNNING);
+        mvc.perform(end(run).param("ended", "done").param("minutes", "30").param("grams", "450").param("sure", "on"))
+                .andExpect(status().is3xxRedirection());
+        assertThat(tickets.run(run).realG()).isEqualTo(450);
+    }
+
     private static MockMultipartHttpServletRequestBuilder end(long run) {
         return (MockMultipartHttpServletRequestBuilder) multipart("/floor/runs/" + run + "/end")
                 .with(user("mira").roles("COORDINATOR")).with(csrf());

@@ -239,11 +239,11 @@ class PlanPagesTest {
     void whatever_is_handed_over_as_sliced_gets_a_clear_answer() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 4), 1);
         String address = "/tickets/" + id + "/sliced";
-        mvc.perform(multipart(address).file(new MockMultipartFile("file", "junk.gcode", "text/plain", new byte[5000]))
+        mvc.perform(multipart(address).file(new MockMultipartFile("file", "junk.gcode", "text/plain", new byte[5000])).param("token", "junk")
                 .with(user("mira").roles("COORDINATOR")).with(csrf())).andExpect(status().is3xxRedirection());
         mvc.perform(open(address)).andExpect(content().string(containsString("The file lays no line of plastic.")))
                 .andExpect(content().string(containsString("■ Not for Door bench")));
-        mvc.perform(multipart(address).file(new MockMultipartFile("file", "empty.gcode", "text/plain", new byte[0]))
+        mvc.perform(multipart(address).file(new MockMultipartFile("file", "empty.gcode", "text/plain", new byte[0])).param("token", "empty")
                 .with(user("mira").roles("COORDINATOR")).with(csrf()))
                 .andExpect(content().string(containsString("The file is empty.")));
     }

@@ -3,6 +3,7 @@ package fabbrica.web.stores;
 import static fabbrica.web.Steps.open;
 import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.hamcrest.Matchers.allOf;
 import static org.hamcrest.Matchers.containsString;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
@@ -13,6 +14,11 @@ import fabbrica.core.recipe.Board;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.web.DemoLabTest;
 import java.util.Map;
+import fabbrica.web.platform.Seen;
+import java.util.Collections;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -35,6 +41,39 @@ class StoresTest {
             "/ledger", "/counter", "/floor"})
     void every_page_opens(String page) throws Exception {
         mvc.perform(open(page)).andExpect(status().isOk());
+    }
+
+    @Test
+    void a_form_sent_ten_times_at_once_adds_one_spool() throws Exception {
+        try (ExecutorService clicks = Executors.newFixedThreadPool(10)) {
+            for (Future<?> click : clicks.invokeAll(Collections.nCopies(10, () -> mvc.perform(send("/stores/spools/new")
+                    .param("materialId", "pla").param("colour", "mint").param("remainingG", "800").param("pricePerKg", "20")
+                    .param("token", "mint-form")).andReturn()))) {
+                click.get();
+            }
+        }
+        assertThat(inventory.spools()).filteredOn(spool -> spool.spool().colour().equals("mint")).hasSize(1);
+    }
+
+    @Test
+    void an_old_form_does_not_give_back_grams_that_were_used_since() throws Exception {
+        long id = inventory.addSpool("pla", "moss", 700, 20, null);
+        String seen = Seen.of(inventory.spool(id).orElseThrow());
+        inventory.take(id, 250);
+        mvc.perform(send("/stores/spools/" + id).param("materialId", "pla").param("colour", "moss green")
+                .param("remainingG", "700").param("pricePerKg", "20").param("seen", seen)).andExpect(content().string(allOf(
+                        containsString("It holds 450 g now."), containsString("moss green"))));
+        assertThat(inventory.spool(id).orElseThrow().spool().remainingG()).isEqualTo(450);
+    }
+
+    @Test
+    void more_than_a_spool_can_hold_is_questioned() throws Exception {
+        long id = inventory.addSpool("pla", "coral", 700, 20, null);
+        mvc.perform(send("/stores/spools/" + id).param("materialId", "pla").param("colour", "coral").param("remainingG", "900")
+                .param("pricePerKg", "20")).andExpect(content().string(containsString("more than the spool held when it was new")));
+        mvc.perform(send("/stores/spools/new").param("materialId", "pla").param("colour", "corals").param("remainingG", "25000")
+                .param("pricePerKg", "20")).andExpect(content().string(containsString("more than spools usually hold")));
+        assertThat(inventory.spool(id).orElseThrow().spool().remainingG()).isEqualTo(700);
     }
 
     @Test

@@ -17,6 +17,11 @@ import fabbrica.web.platform.Inspections;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.account.Members;
+import fabbrica.web.platform.Seen;
+import java.util.Collections;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.test.web.servlet.MockMvc;
@@ -135,15 +140,48 @@ class TicketPagesTest {
     }
 
     @Test
-    void a_decision_without_a_reason_is_refused_and_the_request_is_kept() throws Exception {
+    void a_decision_without_a_reason_is_refused_and_what_was_typed_is_shown_again() throws Exception {
         long id = steps.taken(Shapes.box(20, 20, 20));
         for (String decision : new String[] {"send-back", "decline"}) {
-            mvc.perform(request(id, decision).param("quantity", "2")).andExpect(status().isUnprocessableContent())
-                    .andExpect(content().string(containsString("give a reason")));
+            mvc.perform(request(id, decision).param("quantity", "2"))
+                    .andExpect(content().string(allOf(containsString("give a reason"), containsString("a gift for the harbour"))));
         }
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.NEW);
-        assertThat(tickets.ticket(id).request().source()).isEqualTo("a gift for the harbour");
+        assertThat(tickets.ticket(id).request().quantity()).isEqualTo(1);
+    }
+
+    @Test
+    void what_is_asked_for_is_kept_with_the_decision() throws Exception {
+        long id = steps.taken(Shapes.box(20, 20, 20));
+        mvc.perform(request(id, "send-back").param("quantity", "2").param("why", "too thin"))
+                .andExpect(redirectedUrl("/tickets/" + id));
         assertThat(tickets.ticket(id).request().quantity()).isEqualTo(2);
+    }
+
+    @Test
+    void a_refused_step_adds_nobody() throws Exception {
+        long id = steps.taken(Shapes.box(20, 20, 20));
+        String old = Seen.of(tickets.ticket(id));
+        tickets.resize(tickets.ticket(id), LengthUnit.INCH, 100, "tomas");
+        mvc.perform(request(id, "accept").param("quantity", "1").param("purpose", "EVERYDAY").param("memberName", "Ilse Nobody")
+                .param("newMember", "on").param("seen", old)).andExpect(content().string(allOf(
+                        containsString("has been changed since the page was opened"), containsString("Ilse Nobody"))));
+        assertThat(members.named("Ilse Nobody")).isEmpty();
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.NEW);
+    }
+
+    @Test
+    void ten_clicks_at_once_take_a_model_apart_once() throws Exception {
+        long id = steps.taken(Shapes.together(Shapes.box(20, 20, 20), Shapes.box(5, 6, 7).moved(40, 0, 0)));
+        String seen = Seen.of(tickets.ticket(id));
+        int before = tickets.inStates(TicketState.NEW).size();
+        try (ExecutorService clicks = Executors.newFixedThreadPool(10)) {
+            for (Future<?> click : clicks.invokeAll(Collections.nCopies(10, () -> mvc.perform(
+                    send("/tickets/" + id + "/gauge/split").param("seen", seen)).andReturn()))) {
+                click.get();
+            }
+        }
+        assertThat(tickets.inStates(TicketState.NEW)).hasSize(before + 1);
     }
 
     @Test

@@ -9,7 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Comparator;
-import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
@@ -26,7 +26,8 @@ public final class DataFolder {
     /** Only a folder that carries this mark is ever emptied. */
     private static final String DEMO_MARK = ".demo";
     private static final String LOCK = ".lock";
-    private static final Map<Path, FileChannel> TAKEN = new ConcurrentHashMap<>();
+    /** Closing one would open its folder to others. */
+    private static final Set<FileChannel> LOCKS = ConcurrentHashMap.newKeySet();
 
     private DataFolder() {
     }
@@ -64,8 +65,7 @@ public final class DataFolder {
     }
 
     /**
-     * Makes the folder when there is none, closes it to other people, and keeps other servers out until it is let go or
-     * this process ends.
+     * Makes the folder when there is none, closes it to other people, and keeps other servers out until this process ends.
      *
      * @throws IllegalStateException when another server has it
      */
@@ -78,15 +78,7 @@ public final class DataFolder {
             throw new IllegalStateException("Another Fabbrica works with the folder %s: nothing in it was touched. Stop that "
                     .formatted(folder) + "one first, or choose another folder with FABBRICA_DATA.");
         }
-        TAKEN.put(folder.toRealPath(), lock);
-    }
-
-    public static void letGo(Path folder) {
-        try (FileChannel lock = TAKEN.remove(folder.toRealPath())) {
-            LOG.debug("{} is free", folder);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        LOCKS.add(lock);
     }
 
     private static boolean locked(FileChannel lock) throws IOException {

@@ -31,10 +31,15 @@ class DataFolderTest {
         Files.writeString(folder.resolve("fabbrica.db"), "the first server's");
         assertThatThrownBy(() -> DataFolder.prepare(demo(folder))).hasMessageContaining("Another Fabbrica works with the folder");
         assertThat(folder.resolve("fabbrica.db")).hasContent("the first server's");
-        DataFolder.letGo(folder);
+    }
+
+    @Test
+    void what_an_earlier_demo_left_is_gone_at_the_next_start() throws IOException {
+        Path folder = Files.createDirectory(parent.resolve("demo"));
+        Files.writeString(folder.resolve(".demo"), "");
+        Files.writeString(Files.createDirectory(folder.resolve("files")).resolve("old"), "yesterday's");
         DataFolder.prepare(demo(folder));
-        assertThat(folder.resolve("fabbrica.db")).doesNotExist();
-        DataFolder.letGo(folder);
+        assertThat(folder.resolve("files")).doesNotExist();
     }
 
     @Test
@@ -42,7 +47,6 @@ class DataFolderTest {
         Path folder = parent.resolve("lab");
         DataFolder.prepare(new MockEnvironment().withProperty("fabbrica.data", folder.toString()));
         assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(folder))).isEqualTo("rwx------");
-        DataFolder.letGo(folder);
     }
 
     private static MockEnvironment demo(Path folder) {
