@@ -1,8 +1,8 @@
 package fabbrica.web.platform;
 
+import fabbrica.web.platform.storage.Sha256;
 import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
+import java.util.Arrays;
 import java.util.Base64;
 import org.springframework.stereotype.Component;
 
@@ -19,12 +19,8 @@ public class Seen {
 
     /** @param value a record, which tells all of itself as text */
     public static String of(Object value) {
-        try {
-            byte[] hash = MessageDigest.getInstance("SHA-256").digest(value.toString().getBytes(StandardCharsets.UTF_8));
-            return Base64.getUrlEncoder().encodeToString(java.util.Arrays.copyOf(hash, BYTES));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException(e);
-        }
+        byte[] hash = Sha256.digest().digest(value.toString().getBytes(StandardCharsets.UTF_8));
+        return Base64.getUrlEncoder().encodeToString(Arrays.copyOf(hash, BYTES));
     }
 
     /**

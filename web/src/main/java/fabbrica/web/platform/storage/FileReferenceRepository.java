@@ -8,12 +8,12 @@ import org.springframework.stereotype.Repository;
 
 /** The SQL that knows which files the lab names: every column whose name ends in {@code sha256} holds names of files. */
 @Repository
-class FileReferenceRepository {
+public class FileReferenceRepository {
 
     private final JdbcClient jdbc;
     private final List<String> queries;
 
-    FileReferenceRepository(JdbcClient jdbc) {
+    public FileReferenceRepository(JdbcClient jdbc) {
         this.jdbc = jdbc;
         this.queries = jdbc.sql("""
                 select 'select "' || c.name || '" as name from "' || t.name || '"' from sqlite_schema t join pragma_table_info(t.name) c
@@ -25,7 +25,8 @@ class FileReferenceRepository {
                 .collect(Collectors.joining(" or ", "select ", ""))).param("file", sha256).query(Boolean.class).single();
     }
 
-    Set<String> all() {
+    /** The hash of every file that is named. */
+    public Set<String> all() {
         return jdbc.sql(queries.stream().map(query -> "select name from (" + query + ") where name is not null")
                 .collect(Collectors.joining(" union "))).query(String.class).set();
     }

@@ -12,10 +12,8 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.security.DigestOutputStream;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -173,7 +171,7 @@ public class FileStore {
     public final class Writing {
 
         private final Path half = Files.createTempFile(folder, "in", HALF_WRITTEN);
-        private final MessageDigest digest = newDigest();
+        private final MessageDigest digest = Sha256.digest();
         private final OutputStream out = new DigestOutputStream(Files.newOutputStream(half), digest);
         private @Nullable Stored stored;
 
@@ -189,7 +187,7 @@ public class FileStore {
             try (FileChannel channel = FileChannel.open(half, StandardOpenOption.WRITE)) {
                 channel.force(true);
             }
-            Stored finished = new Stored(HexFormat.of().formatHex(digest.digest()), Files.size(half));
+            Stored finished = new Stored(Sha256.hex(digest), Files.size(half));
             enter(half, finished);
             stored = finished;
             return finished;
@@ -205,14 +203,6 @@ public class FileStore {
                 Files.deleteIfExists(half);
             } catch (IOException e) {
                 LOG.warn("{} stays for now", half, e);
-            }
-        }
-
-        private static MessageDigest newDigest() {
-            try {
-                return MessageDigest.getInstance("SHA-256");
-            } catch (NoSuchAlgorithmException e) {
-                throw new IllegalStateException(e);
             }
         }
     }

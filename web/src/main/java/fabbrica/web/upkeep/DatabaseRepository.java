@@ -1,0 +1,58 @@
+package fabbrica.web.upkeep;
+
+import fabbrica.web.platform.storage.FileReferenceRepository;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.datasource.SingleConnectionDataSource;
+import org.sqlite.SQLiteConnection;
+
+/** The SQL of a lab's database as it is seen from outside of its server. */
+final class DatabaseRepository implements AutoCloseable {
+
+    private static final int ALL_PAGES = -1;
+
+    private final Connection connection;
+    private final JdbcClient jdbc;
+
+    /** @throws SQLException when there is no database that can be opened */
+    DatabaseRepository(Path database) throws SQLException {
+        this.connection = DriverManager.getConnection("jdbc:sqlite:file:%s?mode=rw&busy_timeout=10000".formatted(
+                database.toUri().getRawPath()));
+        this.jdbc = JdbcClient.create(new SingleConnectionDataSource(connection, true));
+    }
+
+    /** Copies the database as it is at one moment, while others write, by SQLite's online backup (sqlite.org/backup.html). */
+    void copyTo(Path file) throws SQLException {
+        connection.unwrap(SQLiteConnection.class).getDatabase().backup("main", file.toString(), null, 0, 0, ALL_PAGES);
+    }
+
+    /** Writes the log into the database, which then stands by itself; only when nobody else has it open. */
+    void endLog() {
+        jdbc.sql("pragma journal_mode = delete").query(String.class).single();
+    }
+
+    /** What is wrong with it in itself; empty when it is sound. */
+    List<String> faults() {
+        List<String> faults = new ArrayList<>(jdbc.sql("pragma integrity_check").query(String.class).list());
+        faults.remove("ok");
+        jdbc.sql("pragma foreign_key_check").query((row, n) -> "a row of %s names a row of %s that is not there".formatted(
+                row.getString("table"), row.getString("parent"))).list().forEach(faults::add);
+        return faults;
+    }
+
+    /** The hashes of all files it names. */
+    Set<String> files() {
+        return new FileReferenceRepository(jdbc).all();
+    }
+
+    @Override
+    public void close() throws SQLException {
+        connection.close();
+    }
+}
