@@ -2,8 +2,11 @@ package fabbrica.web.platform;
 
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.platform.storage.StorageException;
+import fabbrica.web.platform.storage.StorageFault;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.NoSuchElementException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -13,6 +16,7 @@ import org.springframework.web.bind.MissingServletRequestParameterException;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.multipart.support.MissingServletRequestPartException;
 import org.springframework.web.servlet.ModelAndView;
@@ -62,6 +66,20 @@ class Problems {
         response.setHeader(HttpHeaders.RETRY_AFTER, "5");
         return page(HttpStatus.SERVICE_UNAVAILABLE, fault.sentence(), "Nothing was changed; all that was stored before is safe.",
                 request);
+    }
+
+    /** A file, or a part of a form, that could not be read or written. */
+    @ExceptionHandler({MultipartException.class, IOException.class, UncheckedIOException.class})
+    ModelAndView notWritten(Exception failed, HttpServletRequest request, HttpServletResponse response) throws Exception {
+        for (Throwable cause = failed; cause != null; cause = cause.getCause()) {
+            if (cause instanceof IOException io && StorageFault.of(io) != StorageFault.OTHER) {
+                return notStored(new StorageException(StorageFault.of(io), io), request, response);
+            }
+        }
+        if (failed instanceof MultipartException) {
+            return strange(request);
+        }
+        throw failed;
     }
 
     @ExceptionHandler(OutOfMemoryError.class)

@@ -1,6 +1,7 @@
 package fabbrica.web.upkeep;
 
 import fabbrica.web.platform.storage.DataFolder;
+import fabbrica.web.platform.storage.FolderInUse;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -35,7 +36,7 @@ final class Restore {
         }
         try {
             DataFolder.take(data);
-        } catch (IllegalStateException e) {
+        } catch (FolderInUse e) {
             throw new UpkeepException(e.getMessage());
         }
         Path before = Files.exists(DataFolder.database(data)) ? keep(data, LocalDateTime.now(clock).format(STAMP)) : null;

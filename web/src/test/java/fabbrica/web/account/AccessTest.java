@@ -1,5 +1,7 @@
 package fabbrica.web.account;
 
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.request;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.not;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
@@ -11,17 +13,28 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.web.DemoLabTest;
+import fabbrica.web.platform.Access;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.web.bind.annotation.RequestMethod;
+import org.springframework.web.servlet.mvc.method.RequestMappingInfo;
+import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
+import org.springframework.web.util.pattern.PathPattern;
 
 @DemoLabTest
 class AccessTest {
 
     @Autowired
     private MockMvc mvc;
+    @Autowired
+    private RequestMappingHandlerMapping requestMappingHandlerMapping;
 
     @ParameterizedTest
     @ValueSource(strings = {"/counter", "/floor", "/stores", "/ledger", "/ledger.csv", "/handbook", "/members",
@@ -44,6 +57,42 @@ class AccessTest {
             "/tickets/45/decline", "/tickets/45/send-back", "/stores/spools/1/remove"})
     void a_helper_neither_decides_nor_changes_the_stores(String action) throws Exception {
         mvc.perform(post(action).with(user("tomas").roles("HELPER")).with(csrf())).andExpect(status().isForbidden());
+    }
+
+    @Test
+    void every_route_has_its_row_and_every_row_is_kept() throws Exception {
+        Set<String> rows = Access.routes().stream().map(AccessTest::name).collect(Collectors.toSet());
+        for (RequestMappingInfo route : requestMappingHandlerMapping.getHandlerMethods().keySet()) {
+            for (RequestMethod method : route.getMethodsCondition().getMethods()) {
+                for (PathPattern pattern : route.getPathPatternsCondition().getPatterns()) {
+                    assertThat(rows).as("a row in access.txt").contains(method + " " + pattern.getPatternString());
+                }
+            }
+        }
+    }
+
+    static Stream<Access.Route> closed() {
+        return Access.routes().stream().filter(route -> !route.isOpen());
+    }
+
+    @ParameterizedTest
+    @MethodSource("closed")
+    void only_the_roles_of_its_row_may(Access.Route route) throws Exception {
+        String address = route.pattern().getPatternString().replaceAll("\\{(\\w+)(:[^}]*)?}", "999999");
+        for (Role role : Role.values()) {
+            int status = mvc.perform(request(route.method(), address).with(user("x").roles(role.name())).with(csrf()))
+                    .andReturn().getResponse().getStatus();
+            if (route.roles().contains(role.name())) {
+                assertThat(status).as("%s for %s", name(route), role).isNotEqualTo(403);
+            } else {
+                assertThat(status).as("%s for %s", name(route), role).isEqualTo(403);
+            }
+        }
+        mvc.perform(request(route.method(), address).with(csrf())).andExpect(redirectedUrl("/sign-in"));
+    }
+
+    private static String name(Access.Route route) {
+        return route.method() + " " + route.pattern().getPatternString();
     }
 
     @Test

@@ -46,7 +46,7 @@ public final class DataFolder {
         return folder.resolve("files");
     }
 
-    /** @throws IllegalStateException when it is in use or not a demo's; then nothing in it was touched */
+    /** @throws FolderInUse when it is in use or not a demo's; then nothing in it was touched */
     public static void prepare(Environment environment) {
         Path folder = of(environment);
         try {
@@ -67,7 +67,7 @@ public final class DataFolder {
     /**
      * Makes the folder when there is none, closes it to other people, and keeps other servers out until this process ends.
      *
-     * @throws IllegalStateException when another server has it
+     * @throws FolderInUse when another server has it
      */
     public static void take(Path folder) throws IOException {
         Files.createDirectories(folder);
@@ -75,7 +75,7 @@ public final class DataFolder {
         FileChannel lock = FileChannel.open(folder.resolve(LOCK), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
         if (!locked(lock)) {
             lock.close();
-            throw new IllegalStateException("Another Fabbrica works with the folder %s: nothing in it was touched. Stop that "
+            throw new FolderInUse("Another Fabbrica works with the folder %s: nothing in it was touched. Stop that "
                     .formatted(folder) + "one first, or choose another folder with FABBRICA_DATA.");
         }
         LOCKS.add(lock);
@@ -103,7 +103,7 @@ public final class DataFolder {
         }
         try (Stream<Path> content = Files.list(folder)) {
             if (content.anyMatch(path -> !path.endsWith(LOCK))) {
-                throw new IllegalStateException("The folder %s is not a demo's: nothing in it was touched. "
+                throw new FolderInUse("The folder %s is not a demo's: nothing in it was touched. "
                         .formatted(folder) + "Choose another with FABBRICA_DATA.");
             }
         }

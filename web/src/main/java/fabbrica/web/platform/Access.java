@@ -1,0 +1,67 @@
+package fabbrica.web.platform;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.http.HttpMethod;
+import org.springframework.http.server.PathContainer;
+import org.springframework.web.util.pattern.PathPattern;
+import org.springframework.web.util.pattern.PathPatternParser;
+
+/** Who may do what, as the table {@code access.txt} says it; what has no row is for coordinators. */
+public final class Access {
+
+    private static final String ANYONE = "anyone";
+    private static final List<Route> ROUTES = read();
+
+    private Access() {
+    }
+
+    /**
+     * A row of the table.
+     *
+     * @param roles in capital letters; empty when no account is needed
+     */
+    public record Route(HttpMethod method, PathPattern pattern, List<String> roles) {
+
+        public boolean isOpen() {
+            return roles.isEmpty();
+        }
+    }
+
+    public static List<Route> routes() {
+        return ROUTES;
+    }
+
+    /**
+     * @param path as asked for, without its query
+     * @param role of who asks; empty for somebody who has not signed in
+     */
+    static boolean allows(HttpMethod method, String path, String role) {
+        PathContainer parsed = PathContainer.parsePath(path);
+        return ROUTES.stream().filter(route -> route.method().equals(method) && route.pattern().matches(parsed))
+                .min((one, other) -> PathPattern.SPECIFICITY_COMPARATOR.compare(one.pattern(), other.pattern()))
+                .map(route -> route.isOpen() || route.roles().contains(role)).orElse(false);
+    }
+
+    private static List<Route> read() {
+        try (BufferedReader table = new BufferedReader(new InputStreamReader(
+                Access.class.getResourceAsStream("/access.txt"), StandardCharsets.UTF_8))) {
+            return table.lines().filter(line -> !line.isBlank() && !line.startsWith("#")).map(Access::route).toList();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static Route route(String line) {
+        List<String> words = Arrays.asList(line.split("\\s+"));
+        List<String> who = words.subList(2, words.size());
+        return new Route(HttpMethod.valueOf(words.get(0)), PathPatternParser.defaultInstance.parse(words.get(1)),
+                who.equals(List.of(ANYONE)) ? List.of() : who.stream().map(role -> role.toUpperCase(Locale.ROOT)).toList());
+    }
+}
