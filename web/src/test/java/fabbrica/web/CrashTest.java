@@ -7,12 +7,8 @@ import java.io.BufferedReader;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.net.CookieManager;
 import java.net.ServerSocket;
-import java.net.URI;
 import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
@@ -23,8 +19,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -34,15 +28,13 @@ import org.junit.jupiter.api.io.TempDir;
 class CrashTest {
 
     private static final String PASSWORD = "correct horse battery";
-    private static final String BOUNDARY = "fabbrica-test-boundary";
 
     @TempDir
     private Path folder;
 
     private Process process;
-    private String address;
     private String firstCode;
-    private HttpClient browser;
+    private PlainBrowser browser;
 
     @AfterEach
     void kill() {
@@ -53,17 +45,17 @@ class CrashTest {
     void killed_during_an_upload_it_comes_back_with_every_ticket_whole() throws Exception {
         start();
         assertThat(firstCode).isNotNull();
-        submit("/setup", "code=" + firstCode + "&lab=Test+lab&currency=EUR&name=Ana&username=ana&password="
+        browser.submit("/setup", "code=" + firstCode + "&lab=Test+lab&currency=EUR&name=Ana&username=ana&password="
                 + URLEncoder.encode(PASSWORD, StandardCharsets.UTF_8));
         signIn();
         byte[] whole = upload(Files3d.stl(Shapes.box(20, 20, 20)));
-        HttpResponse<String> taken = browser.send(counterPost(BodyPublishers.ofByteArray(whole)),
+        HttpResponse<String> taken = browser.client().send(browser.upload(BodyPublishers.ofByteArray(whole)),
                 BodyHandlers.ofString());
         assertThat(taken.headers().firstValue("Location").orElseThrow()).endsWith("/tickets/1");
 
         CountDownLatch halfSent = new CountDownLatch(1);
         byte[] large = upload(Files3d.stl(Shapes.sphere(30, 400, 200)));
-        CompletableFuture<?> sending = browser.sendAsync(counterPost(BodyPublishers.ofInputStream(
+        CompletableFuture<?> sending = browser.client().sendAsync(browser.upload(BodyPublishers.ofInputStream(
                 () -> new StoppingHalfway(large, halfSent))), BodyHandlers.ofString());
         halfSent.await();
         process.destroyForcibly().waitFor();
@@ -72,14 +64,14 @@ class CrashTest {
         start();
         assertThat(firstCode).as("the coordinator is still there").isNull();
         signIn();
-        assertThat(get("/counter").body()).contains("/tickets/1\"").doesNotContain("/tickets/2\"");
-        String ticket = get("/tickets/1").body();
+        assertThat(browser.get("/counter").body()).contains("/tickets/1\"").doesNotContain("/tickets/2\"");
+        String ticket = browser.get("/tickets/1").body();
         for (int tries = 0; tries < 300 && ticket.contains("Measuring the part"); tries++) {
             Thread.sleep(100);
-            ticket = get("/tickets/1").body();
+            ticket = browser.get("/tickets/1").body();
         }
         assertThat(ticket).contains("20 × 20 × 20 mm");
-        assertThat(get("/tickets/2").statusCode()).isEqualTo(404);
+        assertThat(browser.get("/tickets/2").statusCode()).isEqualTo(404);
         try (Stream<Path> files = Files.list(folder.resolve("files"))) {
             assertThat(files).hasSize(1);
         }
@@ -90,8 +82,7 @@ class CrashTest {
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
         }
-        address = "http://localhost:" + port;
-        browser = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+        browser = new PlainBrowser("http://localhost:" + port);
         process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp",
                 System.getProperty("java.class.path"), FabbricaApplication.class.getName(), "--server.port=" + port,
                 "--fabbrica.data=" + folder).redirectErrorStream(true).start();
@@ -116,42 +107,19 @@ class CrashTest {
     }
 
     private void signIn() throws Exception {
-        submit("/sign-in", "username=ana&password=" + URLEncoder.encode(PASSWORD, StandardCharsets.UTF_8));
-        assertThat(get("/counter").body()).contains("Drop a file here");
-    }
-
-    private HttpResponse<String> get(String path) throws Exception {
-        return browser.send(HttpRequest.newBuilder(URI.create(address + path)).build(), BodyHandlers.ofString());
-    }
-
-    private void submit(String page, String fields) throws Exception {
-        String csrf = URLEncoder.encode(hidden(get(page).body(), "_csrf"), StandardCharsets.UTF_8);
-        browser.send(HttpRequest.newBuilder(URI.create(address + page))
-                .header("Content-Type", "application/x-www-form-urlencoded")
-                .POST(BodyPublishers.ofString(fields + "&_csrf=" + csrf)).build(), BodyHandlers.ofString());
-    }
-
-    private HttpRequest counterPost(HttpRequest.BodyPublisher body) throws Exception {
-        return HttpRequest.newBuilder(URI.create(address + "/counter"))
-                .header("Content-Type", "multipart/form-data; boundary=" + BOUNDARY)
-                .header("X-CSRF-TOKEN", hidden(get("/counter").body(), "_csrf")).POST(body).build();
+        browser.signIn("ana", PASSWORD);
+        assertThat(browser.get("/counter").body()).contains("Drop a file here");
     }
 
     private byte[] upload(byte[] stl) throws Exception {
         ByteArrayOutputStream body = new ByteArrayOutputStream();
-        body.writeBytes(("--" + BOUNDARY + "\r\nContent-Disposition: form-data; name=\"token\"\r\n\r\n"
-                + hidden(get("/counter").body(), "token") + "\r\n--" + BOUNDARY
+        body.writeBytes(("--" + PlainBrowser.BOUNDARY + "\r\nContent-Disposition: form-data; name=\"token\"\r\n\r\n"
+                + PlainBrowser.hidden(browser.get("/counter").body(), "token") + "\r\n--" + PlainBrowser.BOUNDARY
                 + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"part.stl\"\r\n"
                 + "Content-Type: model/stl\r\n\r\n").getBytes(StandardCharsets.US_ASCII));
         body.writeBytes(stl);
-        body.writeBytes(("\r\n--" + BOUNDARY + "--\r\n").getBytes(StandardCharsets.US_ASCII));
+        body.writeBytes(("\r\n--" + PlainBrowser.BOUNDARY + "--\r\n").getBytes(StandardCharsets.US_ASCII));
         return body.toByteArray();
-    }
-
-    private static String hidden(String page, String name) {
-        Matcher input = Pattern.compile("name=\"" + name + "\"[^>]*value=\"([^\"]+)\"").matcher(page);
-        assertThat(input.find()).as("a hidden field " + name).isTrue();
-        return input.group(1);
     }
 
     /** Hands out the first half of some content, says so, and then nothing more. */

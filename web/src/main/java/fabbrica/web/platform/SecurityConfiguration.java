@@ -1,5 +1,7 @@
 package fabbrica.web.platform;
 
+import fabbrica.web.platform.gate.Access;
+import jakarta.servlet.DispatcherType;
 import java.util.Comparator;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -19,6 +21,7 @@ class SecurityConfiguration {
     SecurityFilterChain rules(HttpSecurity http) throws Exception {
         return http
                 .authorizeHttpRequests(requests -> {
+                    requests.dispatcherTypeMatchers(DispatcherType.ERROR).permitAll();
                     Access.routes().stream().sorted(Comparator.comparing(Access.Route::pattern, PathPattern.SPECIFICITY_COMPARATOR))
                             .forEach(route -> {
                         var matched = requests.requestMatchers(route.method(), route.pattern().getPatternString());

@@ -4,6 +4,7 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.gate.UploadLimit;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
@@ -13,7 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** What the lab owns: printers, nozzles, materials and spools. Shared by all places. */
 @Service
-public class Inventory {
+public class Inventory implements UploadLimit {
 
     private final InventoryRepository repository;
 
@@ -24,6 +25,11 @@ public class Inventory {
     /** The lab; present from the moment it is set up. */
     public Lab lab() {
         return repository.lab().orElseThrow();
+    }
+
+    @Override
+    public long limitBytes() {
+        return lab().limitBytes();
     }
 
     @Transactional

@@ -5,13 +5,11 @@ import fabbrica.web.platform.storage.Sha256;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
-import org.springframework.dao.DataAccessException;
 
 /**
  * Whether a data folder, or a backup of one, is whole: the database sound, every file it names there and unaltered. Reads
@@ -30,8 +28,8 @@ record DataCheck(List<String> faults, Set<String> missing, Set<String> altered, 
         }
         try (DatabaseRepository database = new DatabaseRepository(DataFolder.database(folder))) {
             return of(DataFolder.files(folder), database.files(), database.faults());
-        } catch (SQLException | DataAccessException e) {
-            return new DataCheck(List.of("it cannot be read: " + e.getMessage()), Set.of(), Set.of(), Set.of(), 0);
+        } catch (UpkeepException e) {
+            return new DataCheck(List.of(e.getMessage()), Set.of(), Set.of(), Set.of(), 0);
         }
     }
 

@@ -8,6 +8,8 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Supplier;
+import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.datasource.SingleConnectionDataSource;
 import org.sqlite.SQLiteConnection;
@@ -20,39 +22,61 @@ final class DatabaseRepository implements AutoCloseable {
     private final Connection connection;
     private final JdbcClient jdbc;
 
-    /** @throws SQLException when there is no database that can be opened */
-    DatabaseRepository(Path database) throws SQLException {
-        this.connection = DriverManager.getConnection("jdbc:sqlite:file:%s?mode=rw&busy_timeout=10000".formatted(
-                database.toUri().getRawPath()));
+    /** @throws UpkeepException when there is no database that can be opened; so with all that is done with it */
+    DatabaseRepository(Path database) {
+        try {
+            this.connection = DriverManager.getConnection("jdbc:sqlite:file:%s?mode=rw&busy_timeout=10000".formatted(
+                    database.toUri().getRawPath()));
+        } catch (SQLException e) {
+            throw new UpkeepException("The database %s cannot be opened: %s".formatted(database, e.getMessage()));
+        }
         this.jdbc = JdbcClient.create(new SingleConnectionDataSource(connection, true));
     }
 
     /** Copies the database as it is at one moment, while others write, by SQLite's online backup (sqlite.org/backup.html). */
-    void copyTo(Path file) throws SQLException {
-        connection.unwrap(SQLiteConnection.class).getDatabase().backup("main", file.toString(), null, 0, 0, ALL_PAGES);
+    void copyTo(Path file) {
+        try {
+            connection.unwrap(SQLiteConnection.class).getDatabase().backup("main", file.toString(), null, 0, 0, ALL_PAGES);
+        } catch (SQLException e) {
+            throw new UpkeepException("The database cannot be copied: " + e.getMessage());
+        }
     }
 
     /** Writes the log into the database, which then stands by itself; only when nobody else has it open. */
     void endLog() {
-        jdbc.sql("pragma journal_mode = delete").query(String.class).single();
+        asked(() -> jdbc.sql("pragma journal_mode = delete").query(String.class).single());
     }
 
     /** What is wrong with it in itself; empty when it is sound. */
     List<String> faults() {
-        List<String> faults = new ArrayList<>(jdbc.sql("pragma integrity_check").query(String.class).list());
-        faults.remove("ok");
-        jdbc.sql("pragma foreign_key_check").query((row, n) -> "a row of %s names a row of %s that is not there".formatted(
-                row.getString("table"), row.getString("parent"))).list().forEach(faults::add);
-        return faults;
+        return asked(() -> {
+            List<String> faults = new ArrayList<>(jdbc.sql("pragma integrity_check").query(String.class).list());
+            faults.remove("ok");
+            jdbc.sql("pragma foreign_key_check").query((row, n) -> "a row of %s names a row of %s that is not there".formatted(
+                    row.getString("table"), row.getString("parent"))).list().forEach(faults::add);
+            return faults;
+        });
     }
 
     /** The hashes of all files it names. */
     Set<String> files() {
-        return new FileReferenceRepository(jdbc).all();
+        return asked(() -> new FileReferenceRepository(jdbc).all());
+    }
+
+    private static <T> T asked(Supplier<T> question) {
+        try {
+            return question.get();
+        } catch (DataAccessException e) {
+            throw new UpkeepException("The database cannot be read: " + e.getMostSpecificCause().getMessage());
+        }
     }
 
     @Override
-    public void close() throws SQLException {
-        connection.close();
+    public void close() {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            throw new UpkeepException("The database cannot be closed: " + e.getMessage());
+        }
     }
 }

@@ -5,7 +5,6 @@ import fabbrica.web.platform.storage.FolderInUse;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
@@ -79,8 +78,6 @@ final class Restore {
     private static void endLog(Path data) {
         try (DatabaseRepository database = new DatabaseRepository(DataFolder.database(data))) {
             database.endLog();
-        } catch (SQLException e) {
-            throw new UpkeepException("The present database could not be closed: " + e.getMessage());
         }
     }
 

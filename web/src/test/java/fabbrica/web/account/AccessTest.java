@@ -13,7 +13,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.web.DemoLabTest;
-import fabbrica.web.platform.Access;
+import fabbrica.web.platform.gate.Access;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;

@@ -46,6 +46,11 @@ public final class DataFolder {
         return folder.resolve("files");
     }
 
+    /** Uploads on their way in; emptied at every start. */
+    public static Path incoming(Path folder) {
+        return folder.resolve("incoming");
+    }
+
     /** @throws FolderInUse when it is in use or not a demo's; then nothing in it was touched */
     public static void prepare(Environment environment) {
         Path folder = of(environment);
@@ -59,6 +64,8 @@ public final class DataFolder {
                 empty(folder);
                 Files.writeString(folder.resolve(DEMO_MARK), "Emptied at every start of the demo.\n");
             }
+            Files.createDirectories(incoming(folder));
+            empty(incoming(folder));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -1,4 +1,4 @@
-package fabbrica.web.platform;
+package fabbrica.web.platform.gate;
 
 import java.io.BufferedReader;
 import java.io.IOException;

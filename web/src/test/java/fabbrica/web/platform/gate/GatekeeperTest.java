@@ -1,0 +1,102 @@
+package fabbrica.web.platform.gate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fabbrica.web.DemoLabTest;
+import fabbrica.web.PlainBrowser;
+import java.io.IOException;
+import java.net.Socket;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.boot.test.web.server.LocalServerPort;
+
+/** Requests as no browser sends them. */
+@DemoLabTest
+class GatekeeperTest {
+
+    private static final int MB = 1 << 20;
+    private static final int MANY = 500;
+
+    @LocalServerPort
+    private int port;
+    private PlainBrowser browser;
+
+    @BeforeEach
+    void browser() {
+        browser = new PlainBrowser("http://localhost:" + port);
+    }
+
+    @Test
+    void who_may_not_send_a_file_is_turned_away_before_it_is_read() throws Exception {
+        assertThat(answer(upload("/counter", "", 150 * MB))).startsWith("HTTP/1.1 401").contains("Your session is over");
+        browser.signIn("june", "demo-member");
+        assertThat(answer(upload("/counter", browser.cookies(), 150 * MB))).startsWith("HTTP/1.1 403")
+                .contains("Your account may not do this");
+        assertThat(answer(upload("/tickets/1/sliced", browser.cookies(), 150 * MB))).startsWith("HTTP/1.1 403");
+    }
+
+    @Test
+    void more_than_the_lab_takes_in_is_turned_away_before_it_is_read() throws Exception {
+        browser.signIn("tomas", "demo-helper");
+        assertThat(answer(upload("/counter", browser.cookies(), 900 * MB))).startsWith("HTTP/1.1 413")
+                .contains("more than this lab takes in");
+        assertThat(answer(form("/members/0", browser.cookies(), 5 * MB))).startsWith("HTTP/1.1 413");
+        assertThat(answer(form("/sign-in", "", 5 * MB))).startsWith("HTTP/1.1 413");
+    }
+
+    @Test
+    void headers_without_end_are_refused() throws IOException {
+        assertThat(answer("GET / HTTP/1.1\r\nHost: x\r\nX-Long: " + "y".repeat(60_000))).startsWith("HTTP/1.1 4");
+    }
+
+    @Test
+    void five_hundred_who_send_slowly_take_no_hand() throws Exception {
+        browser.signIn("mira", "demo-coordinator");
+        List<Socket> slow = new ArrayList<>();
+        try {
+            for (int i = 0; i < MANY; i++) {
+                Socket socket = new Socket("localhost", port);
+                slow.add(socket);
+                String request = i % 2 == 0 ? form("/sign-in", "", 5000) : upload("/counter", browser.cookies(), MB);
+                socket.getOutputStream().write((request + "username=").getBytes(StandardCharsets.US_ASCII));
+            }
+            for (int i = 0; i < 5; i++) {
+                assertThat(browser.get("/counter").body()).contains("Drop a file here");
+                assertThat(browser.get("/floor").statusCode()).isEqualTo(200);
+            }
+            assertThat(Thread.getAllStackTraces().keySet()).as("hands").filteredOn(thread -> thread.getName().startsWith("hand-"))
+                    .hasSizeLessThan(MANY / 5);
+        } finally {
+            for (Socket socket : slow) {
+                socket.close();
+            }
+        }
+    }
+
+    private static String upload(String path, String cookies, int bytes) {
+        return "POST " + path + " HTTP/1.1\r\nHost: localhost\r\nAccept: text/html\r\nCookie: " + cookies
+                + "\r\nContent-Type: multipart/form-data; boundary=b\r\nContent-Length: " + bytes + "\r\n\r\n--b\r\n";
+    }
+
+    private static String form(String path, String cookies, int bytes) {
+        return "POST " + path + " HTTP/1.1\r\nHost: localhost\r\nAccept: text/html\r\nCookie: " + cookies
+                + "\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: " + bytes + "\r\n\r\n";
+    }
+
+    /** Sends what is given, nothing more, and reads the page that answers. */
+    private String answer(String request) throws IOException {
+        try (Socket socket = new Socket("localhost", port)) {
+            socket.setSoTimeout(60_000);
+            socket.getOutputStream().write(request.getBytes(StandardCharsets.US_ASCII));
+            StringBuilder answer = new StringBuilder();
+            for (int next = socket.getInputStream().read(); next >= 0 && answer.indexOf("</html>") < 0;
+                    next = socket.getInputStream().read()) {
+                answer.append((char) next);
+            }
+            return answer.toString();
+        }
+    }
+}
