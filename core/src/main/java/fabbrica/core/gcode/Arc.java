@@ -16,7 +16,6 @@ record Arc(Plane plane, double[] from, double[] to, double centreA, double centr
 
     /** Chords stray from the arc by no more than this. */
     private static final double CHORD_MM = 0.01;
-    private static final int MOST_CHORDS = 10_000;
     private static final double NOTHING = 1e-9;
 
     /** From the first axis to the second against the clock, with the words for the offsets of the centre along them. */
@@ -50,14 +49,18 @@ record Arc(Plane plane, double[] from, double[] to, double centreA, double centr
                 clockwise));
     }
 
-    /** The ends of chords, the last of them the end of the arc. */
-    List<double[]> places() {
+    /**
+     * The ends of chords, the last of them the end of the arc.
+     *
+     * @param most chords; a huge arc strays further from as many
+     */
+    List<double[]> places(int most) {
         double a = from[plane.first] - centreA, b = from[plane.second] - centreB, radius = Math.hypot(a, b);
         double start = Math.atan2(b, a), end = Math.atan2(to[plane.second] - centreB, to[plane.first] - centreA);
         double sweep = clockwise ? start - end : end - start;
         sweep = sweep <= NOTHING ? sweep + 2 * Math.PI : sweep;
         double widest = 2 * Math.acos(Math.clamp(1 - CHORD_MM / Math.max(CHORD_MM, radius), -1, 1));
-        int chords = (int) Math.clamp(Math.ceil(sweep / widest), 1, MOST_CHORDS);
+        int chords = (int) Math.clamp(Math.ceil(sweep / widest), 1, most);
         List<double[]> places = new ArrayList<>();
         for (int i = 1; i < chords; i++) {
             double part = (double) i / chords, angle = start + (clockwise ? -sweep : sweep) * part;

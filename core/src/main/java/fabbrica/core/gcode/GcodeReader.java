@@ -66,7 +66,8 @@ public final class GcodeReader {
 
     /**
      * @param each called on the calling thread while another one reads ahead; it may not keep the line
-     * @throws IOException when the stream fails, or holds a line of more than 4 MB, which is no G-code
+     * @throws GcodeFormatException when it holds a line of more than 4 MB
+     * @throws IOException when the stream fails
      */
     public static void read(InputStream in, Consumer<GcodeLine> each) throws IOException {
         GcodeReader reader = new GcodeReader(in);
@@ -131,7 +132,7 @@ public final class GcodeReader {
         int end = held + in.readNBytes(batch.bytes, held, batch.bytes.length - held);
         while (end == batch.bytes.length && indexOfNewline(batch.bytes, 0, end) < 0) {
             if (end >= LONGEST_LINE) {
-                throw new IOException("Line %d is longer than 4 MB: this is no G-code.".formatted(number + 1));
+                throw new GcodeFormatException("Line %d is longer than 4 MB: this is no G-code.".formatted(number + 1));
             }
             batch.bytes = Arrays.copyOf(batch.bytes, 2 * end);
             end += in.readNBytes(batch.bytes, end, end);

@@ -27,6 +27,10 @@ final class Interpreter {
 
     private static final double INCH_MM = 25.4;
     private static final double SAME_LAYER_MM = 0.005;
+    /** Chords of one arc; those that have none to spare any more, in files of a great many huge arcs, stray from it further. */
+    private static final int MOST_CHORDS = 10_000;
+    private static final int LEAST_CHORDS = 100;
+    private static final long SPARE_CHORDS = 1_000_000;
     private static final int MOST_FAULTS = 20;
     private static final int MOST_PASSAGES = 20;
     private static final int MOST_HINTS = 400;
@@ -58,6 +62,7 @@ final class Interpreter {
     private final AmountMode amounts = new AmountMode();
     private final Cautions cautions = new Cautions();
     private Arc.Plane plane = Arc.Plane.XY;
+    private long spareChords = SPARE_CHORDS;
     private boolean absoluteCentres;
     /** Where the head is in machine coordinates, and what G92 added to those in the file. */
     private double x;
@@ -447,7 +452,9 @@ final class Interpreter {
         speed(line);
         double[] from = {x, y, z};
         double[] to = {target(line, 'X', x, shiftX), target(line, 'Y', y, shiftY), target(line, 'Z', z, shiftZ)};
-        List<double[]> places = arc(line, from, to, clockwise).map(Arc::places).orElse(List.<double[]>of(to));
+        int most = (int) Math.clamp(spareChords, LEAST_CHORDS, MOST_CHORDS);
+        List<double[]> places = arc(line, from, to, clockwise).map(arc -> arc.places(most)).orElse(List.<double[]>of(to));
+        spareChords -= Math.max(0, places.size() - LEAST_CHORDS);
         double filamentMm = filamentStep(line) / places.size();
         places.forEach(at -> step(at[0], at[1], at[2], filamentMm, line.number()));
         endWay(line, from[0], from[1]);

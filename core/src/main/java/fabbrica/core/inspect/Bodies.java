@@ -1,6 +1,7 @@
 package fabbrica.core.inspect;
 
 import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.BoxTree;
 import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.TriangleTree;
@@ -10,12 +11,15 @@ import java.util.stream.IntStream;
 
 /**
  * What each body of a mesh is. A closed body's signed volume tells how it is wound; how often the other bodies wind
- * around one of its points tells what it lies in. Linear in the triangles, plus a few rays a body when there are several.
+ * around one of its points tells what it lies in. Linear in the triangles, plus a few
+ * rays for each body with others around it.
  */
 public final class Bodies {
 
     /** A body this close above another, or above the bed, is carried by it. */
     private static final double TOUCHING_MM = 0.05;
+    /** About a second of rays. Beyond, in heaps of ten thousands of bodies one inside another, none is called surrounded or floating. */
+    private static final long MOST_VISITS = 50_000_000;
 
     private final Mesh mesh;
     private final HalfEdges edges;
@@ -30,6 +34,9 @@ public final class Bodies {
     private final double[][] boxes;
     private final boolean[] open;
     private final boolean[] crossing;
+    private double bed;
+    private BoxTree around;
+    private BoxTree tops;
 
     private Bodies(Mesh mesh, HalfEdges edges, TriangleTree tree) {
         this.mesh = mesh;
@@ -79,7 +86,15 @@ public final class Bodies {
             bodies.crossing[a] |= a != b;
             bodies.crossing[b] |= a != b;
         }
+        bodies.sort();
         return IntStream.range(0, bodies.count).mapToObj(bodies::body).toList();
+    }
+
+    private void sort() {
+        bed = Arrays.stream(boxes).mapToDouble(box -> box[2]).min().orElse(0);
+        around = new BoxTree(boxes);
+        tops = new BoxTree(Arrays.stream(highest).mapToObj(v -> new double[] {mesh.x(v), mesh.y(v), mesh.z(v), mesh.x(v), mesh.y(v),
+                mesh.z(v)}).toArray(double[][]::new));
     }
 
     private void addTriangles() {
@@ -125,9 +140,9 @@ public final class Bodies {
 
     private Body body(int body) {
         int foot = lowest[body];
-        boolean surrounded = count > 1 && othersAround(body, foot, 0) > 0;
+        boolean surrounded = othersAround(body, 0) > 0;
         Kind kind = kind(body, surrounded);
-        boolean floating = count > 1 && kind == Kind.SOLID && !surrounded && !crossing[body] && !isCarried(body);
+        boolean floating = count > 1 && kind == Kind.SOLID && !surrounded && !crossing[body] && ray.visits() < MOST_VISITS && !isCarried(body);
         double[] b = boxes[body];
         return new Body(kind, triangles[body], volumes[body], areas[body],
                 new Bounds(b[0], b[1], b[2], b[3], b[4], b[5]), floating,
@@ -146,21 +161,21 @@ public final class Bodies {
 
     /** Stands on the bed, or just above another body's surface, or has another's highest point just below its own. */
     private boolean isCarried(int body) {
-        double bed = Arrays.stream(boxes).mapToDouble(box -> box[2]).min().orElseThrow();
-        if (boxes[body][2] <= bed + TOUCHING_MM || othersAround(body, lowest[body], -TOUCHING_MM) > 0) {
+        if (boxes[body][2] <= bed + TOUCHING_MM || othersAround(body, -TOUCHING_MM) > 0) {
             return true;
         }
-        return IntStream.range(0, count).anyMatch(other -> other != body && isWithin(highest[other], boxes[body])
-                && ray.windingAt(mesh.x(highest[other]), mesh.y(highest[other]),
-                        mesh.z(highest[other]) + TOUCHING_MM, t -> edges.body(t) == body) > 0);
+        double[] box = boxes[body].clone();
+        box[2] -= TOUCHING_MM;
+        return tops.any(box, other -> other != body && (ray.visits() > MOST_VISITS
+                || ray.windingAt(mesh.x(highest[other]), mesh.y(highest[other]), mesh.z(highest[other]) + TOUCHING_MM,
+                        t -> edges.body(t) == body) > 0));
     }
 
-    private int othersAround(int body, int vertex, double above) {
-        return ray.windingAt(mesh.x(vertex), mesh.y(vertex), mesh.z(vertex) + above, t -> edges.body(t) != body);
-    }
-
-    private boolean isWithin(int v, double[] box) {
-        return mesh.x(v) >= box[0] && mesh.x(v) <= box[3] && mesh.y(v) >= box[1] && mesh.y(v) <= box[4]
-                && mesh.z(v) >= box[2] - TOUCHING_MM && mesh.z(v) <= box[5];
+    /** How many other bodies wind around the lowest point of a body, moved up by so much. */
+    private int othersAround(int body, double above) {
+        int v = lowest[body];
+        double x = mesh.x(v), y = mesh.y(v), z = mesh.z(v) + above;
+        return count > 1 && ray.visits() < MOST_VISITS && around.any(new double[] {x, y, z, x, y, z}, other -> other != body)
+                ? ray.windingAt(x, y, z, t -> edges.body(t) != body) : 0;
     }
 }

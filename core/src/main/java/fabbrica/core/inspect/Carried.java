@@ -1,12 +1,13 @@
 package fabbrica.core.inspect;
 
+import fabbrica.core.mesh.model.BoxTree;
 import fabbrica.core.mesh.model.Mesh;
-import java.util.List;
+import java.util.Arrays;
+import java.util.stream.IntStream;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.GeometryFactory;
 import org.locationtech.jts.geom.Polygon;
-import org.locationtech.jts.index.strtree.STRtree;
 
 /**
  * What of faces that hang stands on another surface, as the top of a table stands on its legs: bodies that touch have faces
@@ -20,8 +21,9 @@ final class Carried {
     private static final GeometryFactory PLANE = new GeometryFactory();
 
     private final Mesh mesh;
-    private final STRtree tops = new STRtree();
-    private boolean any;
+    /** Faces that look up, and the tree of their boxes. */
+    private final int[] tops;
+    private final BoxTree boxes;
 
     /** @param hanging the faces to be asked for */
     Carried(Mesh mesh, boolean[] hanging) {
@@ -34,30 +36,31 @@ final class Carried {
                 highest = Math.max(highest, z(t));
             }
         }
-        for (int t = 0; t < hanging.length && lowest <= highest; t++) {
-            double z = z(t);
-            if (z > lowest - Overhang.ON_BED_MM && z < highest + Overhang.ON_BED_MM && isLevel(t, normal) && normal[2] > 0) {
-                tops.insert(seen(t).getEnvelopeInternal(), t);
-                any = true;
-            }
-        }
+        double from = lowest - Overhang.ON_BED_MM, to = highest + Overhang.ON_BED_MM;
+        tops = IntStream.range(0, hanging.length).filter(t -> z(t) > from && z(t) < to && isLevel(t, normal) && normal[2] > 0).toArray();
+        boxes = new BoxTree(Arrays.stream(tops).mapToObj(t -> box(seen(t).getEnvelopeInternal(), z(t), 0)).toArray(double[][]::new));
     }
 
     /** The part of a hanging face, 0 to 1, that stands on others. */
     double part(int face) {
         double[] normal = new double[3];
-        if (!any || !isLevel(face, normal)) {
+        if (tops.length == 0 || !isLevel(face, normal)) {
             return 0;
         }
         Polygon own = seen(face);
-        double carried = 0, z = z(face);
-        Envelope box = own.getEnvelopeInternal();
-        for (Object top : (List<?>) tops.query(box)) {
-            if (Math.abs(z((int) top) - z) < Overhang.ON_BED_MM) {
-                carried += own.intersection(seen((int) top)).getArea();
+        double z = z(face);
+        double[] carried = {0};
+        boxes.any(box(own.getEnvelopeInternal(), z, Overhang.ON_BED_MM), top -> {
+            if (Math.abs(z(tops[top]) - z) < Overhang.ON_BED_MM) {
+                carried[0] += own.intersection(seen(tops[top])).getArea();
             }
-        }
-        return own.getArea() == 0 ? 0 : Math.min(1, carried / own.getArea());
+            return false;
+        });
+        return own.getArea() == 0 ? 0 : Math.min(1, carried[0] / own.getArea());
+    }
+
+    private static double[] box(Envelope seen, double z, double within) {
+        return new double[] {seen.getMinX(), seen.getMinY(), z - within, seen.getMaxX(), seen.getMaxY(), z + within};
     }
 
     private boolean isLevel(int t, double[] normal) {

@@ -25,6 +25,8 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
 
     private static final class Grid {
 
+        /** Lines stand further apart where the part has so many floors over one another that they would be hit more often. */
+        private static final int MOST_HITS = 4_000_000;
         private static final int WALL = 0;
         private static final int UP = 1;
         private static final int HANGS = 2;
@@ -44,7 +46,7 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
             this.mesh = mesh;
             this.steep = Math.sin(Math.toRadians(steepDeg)) + 1e-6;
             bounds = mesh.bounds();
-            cell = Math.max(Math.max(bounds.sizeX(), bounds.sizeY()) / cells, 1e-9);
+            cell = Math.max(Math.max(Math.max(bounds.sizeX(), bounds.sizeY()) / cells, Math.sqrt(seenMm2() / MOST_HITS)), 1e-9);
             step = Math.max(bounds.sizeZ(), 1e-9) / (1 << 29);
             columns = (int) Math.ceil(bounds.sizeX() / cell) + 1;
             rows = (int) Math.ceil(bounds.sizeY() / cell) + 1;
@@ -61,6 +63,17 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
             }
             Arrays.sort(hits, 0, count);
             return added();
+        }
+
+        /** All faces seen from above, through one another. */
+        private double seenMm2() {
+            double[] normal = new double[3];
+            double area = 0;
+            for (int t = 0; t < mesh.triangleCount(); t++) {
+                mesh.normal(t, normal);
+                area += Math.abs(normal[2]) / 2;
+            }
+            return area;
         }
 
         private void hit(int t, int kind) {

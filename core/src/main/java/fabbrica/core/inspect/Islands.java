@@ -22,6 +22,8 @@ final class Islands {
     private static final double LAYER_MM = 0.2;
     private static final int WIDE_ENOUGH = 20_000;
     private static final int MOST_MINIMA = 20_000;
+    /** About a second of rays; beyond, in heaps of ten thousands of bodies on one another, plateaus are taken as carried. */
+    private static final long MOST_VISITS = 50_000_000;
     private static final int MOST_FACES = 200;
     private static final int PROBES = 10;
 
@@ -30,6 +32,8 @@ final class Islands {
     private final int[] parent;
     private final boolean[] hasLower;
     private final double[] upward;
+    private int[] levelFaces;
+    private int[] nextLevelFace;
 
     private Islands(Mesh mesh, HalfEdges edges) {
         this.mesh = mesh;
@@ -151,15 +155,21 @@ final class Islands {
         if (edges.bodies() < 2) {
             return false;
         }
+        if (ray.visits() > MOST_VISITS) {
+            return true;
+        }
         int body = edges.body(seed), plateau = root(v);
         double below = mesh.z(v) - Overhang.ON_BED_MM;
         if (ray.windingAt(mesh.x(v), mesh.y(v), below, t -> edges.body(t) != body) > 0) {
             return true;
         }
         int looked = 0;
-        for (int t = 0; t < mesh.triangleCount() && looked < MOST_FACES; t++) {
-            int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
-            if (edges.body(t) == body && root(a) == plateau && root(b) == plateau && root(c) == plateau) {
+        for (int t = levelFaces()[plateau]; t >= 0 && looked < MOST_FACES; t = nextLevelFace[t]) {
+            if (ray.visits() > MOST_VISITS) {
+                return true;
+            }
+            if (edges.body(t) == body) {
+                int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
                 looked++;
                 for (int i = 1; i < PROBES; i++) {
                     for (int j = 1; i + j < PROBES; j++) {
@@ -173,6 +183,23 @@ final class Islands {
             }
         }
         return false;
+    }
+
+    /** The first face of each plateau, by its root; −1 where there is none. */
+    private int[] levelFaces() {
+        if (levelFaces == null) {
+            levelFaces = new int[mesh.vertexCount()];
+            nextLevelFace = new int[mesh.triangleCount()];
+            Arrays.fill(levelFaces, -1);
+            for (int t = mesh.triangleCount() - 1; t >= 0; t--) {
+                int plateau = root(mesh.corner(t, 0));
+                if (root(mesh.corner(t, 1)) == plateau && root(mesh.corner(t, 2)) == plateau) {
+                    nextLevelFace[t] = levelFaces[plateau];
+                    levelFaces[plateau] = t;
+                }
+            }
+        }
+        return levelFaces;
     }
 
     private int lowestCorner(int t) {

@@ -14,7 +14,7 @@ class ArcTest {
     private static double length(Arc arc) {
         double length = 0;
         double[] last = arc.from();
-        for (double[] at : arc.places()) {
+        for (double[] at : arc.places(10_000)) {
             length += Math.sqrt(Math.pow(at[0] - last[0], 2) + Math.pow(at[1] - last[1], 2) + Math.pow(at[2] - last[2], 2));
             last = at;
         }
@@ -41,7 +41,7 @@ class ArcTest {
                 to[plane.first] = radius * Math.cos(b);
                 to[plane.second] = radius * Math.sin(b);
                 double[] last = from;
-                for (double[] at : new Arc(plane, from, to, 0, 0, chance.nextBoolean()).places()) {
+                for (double[] at : new Arc(plane, from, to, 0, 0, chance.nextBoolean()).places(10_000)) {
                     assertThat(Math.hypot(at[plane.first], at[plane.second])).isCloseTo(radius, within(1e-9));
                     double middle = Math.hypot(at[plane.first] + last[plane.first], at[plane.second] + last[plane.second]) / 2;
                     assertThat(radius - middle).isLessThan(0.0101);
@@ -54,7 +54,7 @@ class ArcTest {
 
     @Test
     void a_helix_climbs_evenly() {
-        List<double[]> places = new Arc(Plane.XY, new double[] {10, 0, 0}, new double[] {-10, 0, 5}, 0, 0, false).places();
+        List<double[]> places = new Arc(Plane.XY, new double[] {10, 0, 0}, new double[] {-10, 0, 5}, 0, 0, false).places(10_000);
         for (int i = 0; i < places.size(); i++) {
             assertThat(places.get(i)[2]).isCloseTo(5.0 * (i + 1) / places.size(), within(1e-9));
         }

@@ -2,6 +2,8 @@ package fabbrica.web.plan;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.gcode.GcodeFormatException;
+import fabbrica.core.gcode.GcodeReader;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.Finding;
@@ -20,6 +22,7 @@ import fabbrica.web.stores.StockSpool;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -76,8 +79,17 @@ public class SlicedFiles {
         String name = ModelArchive.baseName(fileName == null ? "" : fileName);
         try (FileStore.Batch batch = files.batch()) {
             Stored stored = batch.store(content);
+            requireGcode(stored);
             return transaction.execute(status -> repository.withToken(token).orElseGet(() ->
                     file(repository.insert(ticketId, name, stored, token, clock.instant()))));
+        }
+    }
+
+    private void requireGcode(Stored stored) throws IOException {
+        try (InputStream in = Files.newInputStream(files.path(stored.sha256()))) {
+            GcodeReader.read(in, line -> { });
+        } catch (GcodeFormatException e) {
+            throw new Refusal(e.getMessage());
         }
     }
 

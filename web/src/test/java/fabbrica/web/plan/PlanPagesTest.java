@@ -246,6 +246,9 @@ class PlanPagesTest {
         mvc.perform(multipart(address).file(new MockMultipartFile("file", "empty.gcode", "text/plain", new byte[0])).param("token", "empty")
                 .with(user("mira").roles("COORDINATOR")).with(csrf()))
                 .andExpect(content().string(containsString("The file is empty.")));
+        mvc.perform(multipart(address).file(new MockMultipartFile("file", "line.gcode", "text/plain", new byte[5 << 20])).param("token", "line")
+                .with(user("mira").roles("COORDINATOR")).with(csrf()))
+                .andExpect(content().string(containsString("Line 1 is longer than 4 MB: this is no G-code.")));
     }
 
     @Test

@@ -11,6 +11,18 @@ public final class Unpacking extends FilterInputStream {
     private final long limitBytes;
     private long left;
 
+    /** What packed XML or text swells to at most; also a small file may hold so much. */
+    private static final int SWELLING = 100;
+    private static final long ALWAYS = 64L << 20;
+
+    /**
+     * @param packedBytes length of the archive, which what comes out has to be in proportion to
+     * @param limitBytes  the most that may come out in any case
+     */
+    public static Unpacking of(InputStream in, long packedBytes, long limitBytes) {
+        return new Unpacking(in, Math.min(limitBytes, Math.max(ALWAYS, SWELLING * packedBytes)));
+    }
+
     public Unpacking(InputStream in, long limitBytes) {
         super(in);
         this.limitBytes = limitBytes;

@@ -43,7 +43,7 @@ public final class Xml {
         byte[] mark = start.readNBytes(2);
         start.unread(mark);
         boolean wide = mark.length == 2 && (mark[0] == -1 && mark[1] == -2 || mark[0] == -2 && mark[1] == -1);
-        return new InputStreamReader(start, wide ? StandardCharsets.UTF_16 : StandardCharsets.UTF_8);
+        return new XmlGuard(new InputStreamReader(start, wide ? StandardCharsets.UTF_16 : StandardCharsets.UTF_8));
     }
 
     /** Moves to the next start or end of an element; false at the end of the document. */

@@ -18,7 +18,7 @@ public final class ZipEntries {
 
     /** Whether an entry has a wanted name; false for archives that are damaged or swell before one is met. */
     public static boolean anyNamed(ModelSource source, Predicate<String> wanted) throws IOException {
-        try (ZipInputStream zip = new ZipInputStream(source.open()); Unpacking counted = new Unpacking(zip, MOST_BYTES)) {
+        try (ZipInputStream zip = new ZipInputStream(source.open()); Unpacking counted = Unpacking.of(zip, source.length(), MOST_BYTES)) {
             for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
                 if (wanted.test(entry.getName())) {
                     return true;

@@ -10,6 +10,11 @@ public final class LeastAreaTriangulation {
     private LeastAreaTriangulation() {
     }
 
+    /** Triangles looked at for a polygon of so many corners. */
+    public static long steps(int corners) {
+        return corners * (corners - 1L) * (corners - 2L) / 6;
+    }
+
     /**
      * @param xyz the corners in order, three numbers each; at least three corners
      * @return corners of the triangles by their number, three each, wound as the polygon is

@@ -70,10 +70,16 @@ public final class TriangleTree {
         private int triangle;
         private int winding;
         private IntPredicate counted;
+        private long visits;
 
         /** Distance to the hit in lengths of the direction; infinite without one. */
         public double distance() {
             return distance;
+        }
+
+        /** Nodes of the tree that all questions to this ray have visited so far: what they have cost. */
+        public long visits() {
+            return visits;
         }
 
         /** The triangle that was hit, −1 without one. */
@@ -126,7 +132,7 @@ public final class TriangleTree {
             int depth = 0;
             stack[depth++] = 1;
             double ix = 1 / dx, iy = 1 / dy, iz = 1 / dz;
-            while (depth > 0) {
+            for (; depth > 0; visits++) {
                 int node = stack[--depth];
                 if (!meetsBox(node, ix, iy, iz, from)) {
                     continue;

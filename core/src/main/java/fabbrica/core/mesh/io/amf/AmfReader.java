@@ -1,10 +1,12 @@
 package fabbrica.core.mesh.io.amf;
 
+import fabbrica.core.mesh.io.Assembly;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.io.ModelFormatException;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelSource;
+import fabbrica.core.mesh.io.Transform;
 import fabbrica.core.mesh.io.Unpacking;
 import fabbrica.core.mesh.io.Vertices;
 import fabbrica.core.mesh.io.Xml;
@@ -26,6 +28,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipInputStream;
@@ -62,7 +67,7 @@ public final class AmfReader {
     /** @param limitBytes the most that the model may unpack to */
     public static ReadModel readPacked(ModelSource source, long limitBytes) throws IOException {
         try (ZipInputStream zip = new ZipInputStream(source.open())) {
-            Unpacking counted = new Unpacking(zip, limitBytes);
+            Unpacking counted = Unpacking.of(zip, source.length(), limitBytes);
             for (ZipEntry entry = zip.getNextEntry(); entry != null && !isModel(entry.getName());
                     entry = zip.getNextEntry()) {
                 counted.transferTo(OutputStream.nullOutputStream());
@@ -77,16 +82,18 @@ public final class AmfReader {
         return name.toLowerCase(Locale.ROOT).endsWith(".amf");
     }
 
-    /** Degrees about x, then y, then z, and a translation, as an instance gives them. */
-    private record Instance(String objectId, double rx, double ry, double rz, double dx, double dy, double dz) {
+    /** An object, or another constellation, in its place. */
+    private record Instance(String objectId, Transform transform) {
 
-        Mesh place(Mesh mesh) {
-            return mesh.turned(about(rx, 1, 0, 0)).turned(about(ry, 0, 1, 0)).turned(about(rz, 0, 0, 1))
-                    .moved(dx, dy, dz);
+        /** Degrees about x, then y, then z, and a translation, as the file gives them. */
+        static Instance of(String objectId, Map<String, Double> values) {
+            Rotation rotation = about(values, "rx", 1, 0, 0).then(about(values, "ry", 0, 1, 0)).then(about(values, "rz", 0, 0, 1));
+            return new Instance(objectId, Transform.of(rotation, values.getOrDefault("deltax", 0.0),
+                    values.getOrDefault("deltay", 0.0), values.getOrDefault("deltaz", 0.0)));
         }
 
-        private static Rotation about(double degrees, double x, double y, double z) {
-            double half = Math.toRadians(degrees) / 2, sin = Math.sin(half);
+        private static Rotation about(Map<String, Double> values, String name, double x, double y, double z) {
+            double half = Math.toRadians(values.getOrDefault(name, 0.0)) / 2, sin = Math.sin(half);
             return new Rotation(Math.cos(half), x * sin, y * sin, z * sin);
         }
     }
@@ -121,7 +128,7 @@ public final class AmfReader {
             if (!known) {
                 throw new ModelFormatException("The XML holds no <amf>.");
             }
-            return new ReadModel(Split.joined(assembled()), ModelFormat.AMF, Optional.of(unit));
+            return new ReadModel(assembled(), ModelFormat.AMF, Optional.of(unit));
         }
 
         private <T> void put(Map<String, T> into, String id, T value) throws ModelFormatException {
@@ -223,47 +230,40 @@ public final class AmfReader {
                     values.put(xml.name(), xml.finite(xml.text()));
                 }
             }
-            return new Instance(objectId, values.getOrDefault("rx", 0.0), values.getOrDefault("ry", 0.0),
-                    values.getOrDefault("rz", 0.0), values.getOrDefault("deltax", 0.0),
-                    values.getOrDefault("deltay", 0.0), values.getOrDefault("deltaz", 0.0));
+            return Instance.of(objectId, values);
         }
 
-        private List<Mesh> assembled() throws ModelFormatException {
-            List<String> named = constellations.values().stream().flatMap(List::stream).map(Instance::objectId).toList();
-            List<Mesh> all = new ArrayList<>();
-            for (String id : objects.keySet()) {
+        private Mesh assembled() throws ModelFormatException {
+            Set<String> named = constellations.values().stream().flatMap(List::stream).map(Instance::objectId)
+                    .collect(Collectors.toSet());
+            Assembly all = new Assembly(objects.values().stream().mapToLong(Mesh::triangleCount).sum());
+            boolean any = false;
+            for (String id : Stream.concat(objects.keySet().stream(), constellations.keySet().stream()).toList()) {
                 if (!named.contains(id)) {
-                    all.add(objects.get(id));
+                    any = true;
+                    place(id, Transform.IDENTITY, 0, all);
                 }
             }
-            for (String id : constellations.keySet()) {
-                if (!named.contains(id)) {
-                    all.addAll(instances(id, 0));
-                }
-            }
-            if (all.isEmpty() && !constellations.isEmpty()) {
+            if (!any && !constellations.isEmpty()) {
                 throw new ModelFormatException("Constellations name one another in a circle.");
             }
-            return all;
+            return all.mesh();
         }
 
-        private List<Mesh> instances(String id, int depth) throws ModelFormatException {
+        private void place(String id, Transform transform, int depth, Assembly into) throws ModelFormatException {
             if (depth == DEEPEST || ++placed > MOST_INSTANCES) {
                 throw new ModelFormatException("Constellations are nested in one another without end.");
             }
             if (objects.containsKey(id)) {
-                return List.of(objects.get(id));
+                into.add(objects.get(id), transform, 1);
+                return;
             }
             if (!constellations.containsKey(id)) {
                 throw new ModelFormatException("A constellation names object %s, which is not in the file.".formatted(id));
             }
-            List<Mesh> meshes = new ArrayList<>();
             for (Instance instance : constellations.get(id)) {
-                for (Mesh mesh : instances(instance.objectId, depth + 1)) {
-                    meshes.add(instance.place(mesh));
-                }
+                place(instance.objectId, instance.transform.then(transform), depth + 1, into);
             }
-            return meshes;
         }
     }
 }

@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.util.Arrays;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import java.util.StringTokenizer;
 
@@ -27,6 +28,8 @@ public final class ObjReader {
             "usemap", "maplib", "lod", "bevel", "c_interp", "d_interp", "shadow_obj", "trace_obj");
     private static final Set<String> CURVED = Set.of("cstype", "deg", "curv", "curv2", "surf", "parm", "bmat", "step",
             "trim", "hole", "scrv", "sp", "con", "end", "ctech", "stech");
+
+    private static final int LONGEST_LINE = 1 << 20;
 
     private ObjReader() {
     }
@@ -55,6 +58,7 @@ public final class ObjReader {
         private final Lines lines;
         private final Vertices vertices = new Vertices();
         private final MeshBuilder builder = new MeshBuilder(1024);
+        private final Polygons polygons = new Polygons(builder, vertices);
         private int[] corners = new int[16];
 
         Parser(Lines lines) {
@@ -74,14 +78,17 @@ public final class ObjReader {
 
         private String logicalLine() throws IOException {
             String line = lines.next();
-            while (line != null && line.endsWith("\\")) {
-                String next = lines.next();
-                line = line.substring(0, line.length() - 1) + " " + (next == null ? "" : next);
-                if (line.length() > 1 << 20) {
-                    throw lines.broken("ends a line continued beyond a million characters");
+            if (line == null || !line.endsWith("\\")) {
+                return line;
+            }
+            StringBuilder whole = new StringBuilder();
+            for (; line != null && line.endsWith("\\"); line = lines.next()) {
+                whole.append(line, 0, line.length() - 1).append(' ');
+                if (whole.length() > LONGEST_LINE) {
+                    throw lines.broken("ends a line continued beyond %d characters".formatted(LONGEST_LINE));
                 }
             }
-            return line;
+            return whole.append(line == null ? "" : line).toString();
         }
 
         private void take(String keyword, StringTokenizer words) throws ModelFormatException {
@@ -116,8 +123,9 @@ public final class ObjReader {
             if (count < 3) {
                 throw lines.broken("holds a face of fewer than three corners");
             }
-            if (!Polygons.add(builder, vertices, corners, count)) {
-                throw lines.broken(Polygons.tooMany());
+            Optional<String> refused = polygons.add(corners, count);
+            if (refused.isPresent()) {
+                throw lines.broken(refused.get());
             }
         }
 

@@ -16,6 +16,7 @@ import java.io.InputStream;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.StringTokenizer;
 
 /**
@@ -24,6 +25,7 @@ import java.util.StringTokenizer;
  */
 public final class PlyReader {
 
+    private static final int MOST_ELEMENTS = 1000;
     private static final int MOST_PROPERTIES = 1000;
 
     private PlyReader() {
@@ -92,8 +94,12 @@ public final class PlyReader {
                 switch (keyword) {
                     case "comment", "obj_info" -> { }
                     case "format" -> format = word(words, lines);
-                    case "element" -> elements.add(new Element(word(words, lines), count(words, lines),
-                            new ArrayList<>()));
+                    case "element" -> {
+                        if (elements.size() == MOST_ELEMENTS) {
+                            throw lines.broken("announces more kinds of elements than any model has");
+                        }
+                        elements.add(new Element(word(words, lines), count(words, lines), new ArrayList<>()));
+                    }
                     case "property" -> {
                         if (elements.isEmpty() || elements.getLast().properties.size() == MOST_PROPERTIES) {
                             throw lines.broken("holds a property that belongs to no element");
@@ -196,6 +202,7 @@ public final class PlyReader {
         private final Values values;
         private final Vertices vertices = new Vertices();
         private final MeshBuilder builder = new MeshBuilder(1024);
+        private final Polygons polygons = new Polygons(builder, vertices);
         private int[] corners = new int[16];
         private boolean facesKnown;
 
@@ -206,7 +213,8 @@ public final class PlyReader {
 
         Mesh mesh() throws IOException {
             for (Element element : header.elements) {
-                for (long i = 0; i < element.count; i++) {
+                // Elements without properties take no room in the file, however many are announced.
+                for (long i = 0; i < element.count && !element.properties.isEmpty(); i++) {
                     switch (element.name) {
                         case "vertex" -> vertex(element, i);
                         case "face" -> face(element, i);
@@ -257,8 +265,9 @@ public final class PlyReader {
                     if (count < 3) {
                         throw face(index, "has fewer than three corners");
                     }
-                    if (!Polygons.add(builder, vertices, corners, count)) {
-                        throw face(index, Polygons.tooMany());
+                    Optional<String> refused = polygons.add(corners, count);
+                    if (refused.isPresent()) {
+                        throw face(index, refused.get());
                     }
                 }
             }

@@ -1,5 +1,6 @@
 package fabbrica.core.mesh.io.stl;
 
+import fabbrica.core.mesh.io.LineLengths;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelFormatException;
 import fabbrica.core.mesh.io.ModelSource;
@@ -37,7 +38,7 @@ public final class TextStlReader {
     /** @throws ModelFormatException with the line at which the text stops being STL */
     public static Mesh read(ModelSource source) throws IOException {
         try (BufferedReader in = new BufferedReader(
-                new InputStreamReader(source.open(), StandardCharsets.ISO_8859_1), 1 << 16)) {
+                new InputStreamReader(new LineLengths(source.open(), LONGEST_LINE), StandardCharsets.ISO_8859_1), 1 << 16)) {
             return new Parser(in, source.length()).mesh();
         }
     }
@@ -62,9 +63,6 @@ public final class TextStlReader {
         Mesh mesh() throws IOException {
             for (String line = in.readLine(); line != null; line = in.readLine()) {
                 lineNumber++;
-                if (line.length() > LONGEST_LINE) {
-                    throw broken("is longer than any line of an STL");
-                }
                 StringTokenizer words = new StringTokenizer(line);
                 if (words.hasMoreTokens()) {
                     take(words.nextToken().toLowerCase(Locale.ROOT), words);

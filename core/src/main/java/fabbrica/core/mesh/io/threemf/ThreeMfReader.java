@@ -1,16 +1,17 @@
 package fabbrica.core.mesh.io.threemf;
 
+import fabbrica.core.mesh.io.Assembly;
 import fabbrica.core.mesh.io.ModelFormatException;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.io.ModelSource;
+import fabbrica.core.mesh.io.Transform;
 import fabbrica.core.mesh.io.Unpacking;
 import fabbrica.core.mesh.io.Vertices;
 import fabbrica.core.mesh.io.Xml;
 import fabbrica.core.mesh.io.ZipEntries;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.MeshBuilder;
-import fabbrica.core.mesh.repair.Split;
 import fabbrica.core.units.LengthUnit;
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -38,8 +39,7 @@ public final class ThreeMfReader {
     private static final String MODEL_SUFFIX = ".model";
     private static final String START_TYPE = "3dmodel";
     private static final int DEEPEST = 64;
-    private static final long MOST_TRIANGLES = 60_000_000;
-    private static final int MOST_INSTANCES = 100_000;
+    private static final int MOST_INSTANCES = 250_000;
 
     private ThreeMfReader() {
     }
@@ -58,7 +58,7 @@ public final class ThreeMfReader {
         Map<String, Part> parts = new HashMap<>();
         String start = null;
         try (ZipInputStream zip = new ZipInputStream(source.open())) {
-            InputStream counted = new Unpacking(zip, limitBytes);
+            InputStream counted = Unpacking.of(zip, source.length(), limitBytes);
             for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
                 InputStream content = new BufferedInputStream(counted, 1 << 16);
                 String name = absolute(entry.getName());
@@ -79,7 +79,7 @@ public final class ThreeMfReader {
                     : "The package names %s as its model, which is not in it.".formatted(start));
         }
         Part root = parts.get(start);
-        Mesh mesh = new Assembly(parts, root.unit).mesh(start);
+        Mesh mesh = new Build(parts, root.unit).mesh(start);
         return new ReadModel(mesh, ModelFormat.THREE_MF, Optional.of(root.unit));
     }
 
@@ -189,16 +189,18 @@ public final class ThreeMfReader {
     }
 
     /** Puts the build together from objects and components. */
-    private static final class Assembly {
+    private static final class Build {
 
         private final Map<String, Part> parts;
         private final LengthUnit unit;
-        private final List<Mesh> placed = new ArrayList<>();
-        private long triangles;
+        private final Assembly placed;
+        private int references;
 
-        Assembly(Map<String, Part> parts, LengthUnit unit) {
+        Build(Map<String, Part> parts, LengthUnit unit) {
             this.parts = parts;
             this.unit = unit;
+            this.placed = new Assembly(parts.values().stream().flatMap(part -> part.objects.values().stream())
+                    .mapToLong(item -> item.mesh.triangleCount()).sum());
         }
 
         Mesh mesh(String start) throws ModelFormatException {
@@ -211,7 +213,7 @@ public final class ThreeMfReader {
             for (Reference item : root.build) {
                 place(item, start, Transform.IDENTITY, 0);
             }
-            return Split.joined(placed);
+            return placed.mesh();
         }
 
         private void place(Reference reference, String from, Transform outer, int depth) throws ModelFormatException {
@@ -225,16 +227,12 @@ public final class ThreeMfReader {
             if (depth == DEEPEST) {
                 throw new ModelFormatException("Objects are nested in one another without end.");
             }
-            Transform transform = reference.transform.then(outer);
-            triangles += item.mesh.triangleCount();
-            if (triangles > MOST_TRIANGLES || placed.size() > MOST_INSTANCES) {
+            if (++references > MOST_INSTANCES) {
                 throw new ModelFormatException("The objects, put together, are more than any printer could print.");
             }
-            if (item.mesh.triangleCount() > 0) {
-                placed.add(transform.of(item.mesh, part.unit.millimetres() / unit.millimetres()));
-            }
+            Transform transform = reference.transform.then(outer);
+            placed.add(item.mesh, transform, part.unit.millimetres() / unit.millimetres());
             for (Reference component : item.components) {
-                triangles++;
                 place(component, path, transform, depth + 1);
             }
         }

@@ -1,5 +1,6 @@
 package fabbrica.core.mesh.io.threemf;
 
+import fabbrica.core.mesh.io.Transform;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import java.io.BufferedWriter;

@@ -1,8 +1,5 @@
-package fabbrica.core.mesh.io.threemf;
+package fabbrica.core.mesh.io;
 
-import fabbrica.core.mesh.io.ModelFormatException;
-import fabbrica.core.mesh.io.Xml;
-import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import java.util.Arrays;
 import java.util.Locale;
@@ -10,20 +7,20 @@ import java.util.StringTokenizer;
 import java.util.stream.Collectors;
 
 /**
- * A 3MF transform: four rows of three numbers that multiply row vectors from the right, the last row a translation
+ * A transform as 3MF writes it: four rows of three numbers that multiply row vectors from the right, the last row a translation
  * (3MF Core Specification 1.3, section 3.3).
  */
-record Transform(double[] rows) {
+public record Transform(double[] rows) {
 
-    static final Transform IDENTITY = new Transform(new double[] {1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0});
+    public static final Transform IDENTITY = new Transform(new double[] {1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0});
 
     /** A rotation followed by a translation. */
-    static Transform of(Rotation rotation, double dx, double dy, double dz) {
+    public static Transform of(Rotation rotation, double dx, double dy, double dz) {
         double[] m = rotation.matrix();
         return new Transform(new double[] {m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8], dx, dy, dz});
     }
 
-    static Transform read(Xml xml) throws ModelFormatException {
+    public static Transform read(Xml xml) throws ModelFormatException {
         String text = xml.attribute("transform");
         if (text == null) {
             return IDENTITY;
@@ -39,7 +36,7 @@ record Transform(double[] rows) {
         return new Transform(rows);
     }
 
-    Transform then(Transform outer) {
+    public Transform then(Transform outer) {
         double[] product = new double[12];
         for (int row = 0; row < 4; row++) {
             for (int column = 0; column < 3; column++) {
@@ -53,34 +50,20 @@ record Transform(double[] rows) {
         return new Transform(product);
     }
 
-    /** The mesh after this transform, its own numbers multiplied by {@code factor} first; mirrored ones are rewound. */
-    Mesh of(Mesh mesh, double factor) {
-        double[] xyz = new double[3 * mesh.vertexCount()];
-        for (int v = 0; v < mesh.vertexCount(); v++) {
-            double x = mesh.x(v) * factor, y = mesh.y(v) * factor, z = mesh.z(v) * factor;
-            for (int column = 0; column < 3; column++) {
-                xyz[3 * v + column] = x * rows[column] + y * rows[3 + column] + z * rows[6 + column]
-                        + rows[9 + column] * factor;
-            }
-        }
-        int[] corners = new int[3 * mesh.triangleCount()];
-        int second = isMirrored() ? 2 : 1;
-        for (int t = 0; t < mesh.triangleCount(); t++) {
-            corners[3 * t] = mesh.corner(t, 0);
-            corners[3 * t + 1] = mesh.corner(t, second);
-            corners[3 * t + 2] = mesh.corner(t, 3 - second);
-        }
-        return new Mesh(xyz, corners);
+    /** A coordinate of a point after this transform: column 0, 1 or 2 for x, y or z. */
+    double coordinate(int column, double x, double y, double z) {
+        return x * rows[column] + y * rows[3 + column] + z * rows[6 + column] + rows[9 + column];
     }
 
-    private boolean isMirrored() {
+    /** Whether it turns a left hand into a right one. */
+    boolean isMirrored() {
         double[] r = rows;
         return r[0] * (r[4] * r[8] - r[5] * r[7]) - r[1] * (r[3] * r[8] - r[5] * r[6])
                 + r[2] * (r[3] * r[7] - r[4] * r[6]) < 0;
     }
 
     /** As it stands in the attribute. */
-    String text() {
+    public String text() {
         return Arrays.stream(rows).mapToObj(value -> String.format(Locale.ROOT, "%.9g", value))
                 .collect(Collectors.joining(" "));
     }
