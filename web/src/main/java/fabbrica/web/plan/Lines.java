@@ -49,7 +49,7 @@ class Lines {
     private final Inspections inspections;
     private final Inventory inventory;
     private final FileStore files;
-    private final Works<Source, Drawn> works = new Works<>("lines", Caches.of(4).softValues().build(),
+    private final Works<Source, Drawn> works = new Works<>(Caches.of(4).softValues().build(),
             "The layers could not be laid. The ticket and the file are safe.", this::draw);
 
     Lines(Planning planning, Estimator estimator, Inspections inspections, Inventory inventory, FileStore files) {

@@ -22,7 +22,7 @@ public class Estimator {
     private final Meshes meshes;
     private final Cache<Lay, Toolpath> toolpaths = Caches.of(8).softValues().build();
     private final Cache<Cut, Slices> cuts = Caches.of(6).softValues().build();
-    private final Works<Request, Estimate> works = new Works<>("estimate", Caches.of(5000).build(),
+    private final Works<Request, Estimate> works = new Works<>(Caches.of(5000).build(),
             "The estimate could not be worked out for this part. The ticket is safe; try another recipe, or look at the "
                     + "findings first.", this::work);
 
@@ -50,6 +50,11 @@ public class Estimator {
     /** Where the request stands; starts working on it when nobody has asked before. */
     public Standing<Estimate> ask(Request request) {
         return works.ask(request);
+    }
+
+    /** The same for a place on a page: what was asked for there before is no longer wanted. */
+    public Standing<Estimate> ask(Request request, String place) {
+        return works.ask(request, place);
     }
 
     /** The estimate, worked out at once on the calling thread unless it is known. */

@@ -18,7 +18,7 @@ public class Inspections {
     private final InspectionRepository repository;
     private final Meshes meshes;
     private final TransactionTemplate transaction;
-    private final Works<Lying, Inspection> works = new Works<>("inspect", Caches.of(500).build(),
+    private final Works<Lying, Inspection> works = new Works<>(Caches.of(500).build(),
             "The part could not be measured. The file is safe; hand it over again, or ask for another export.",
             (part, progress) -> measure(part));
 

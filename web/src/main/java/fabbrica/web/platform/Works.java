@@ -2,45 +2,53 @@ package fabbrica.web.platform;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.toolpath.Progress;
+import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiFunction;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.context.SecurityContextHolder;
 
 /**
- * Works things out on a bounded pool. What is asked for twice is worked out once and kept; whatever runs can be watched
- * and stopped, and fails with a sentence.
+ * Works things out beside the pages, at a few places that are shared fairly between the people who ask. What is asked for
+ * twice is worked out once and kept; whatever runs can be watched and stopped, is given up when nobody asks for it any more
+ * or when it takes too long, and fails with a sentence.
  */
 public final class Works<K, V> implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(Works.class);
-    private static final int THREADS = 2;
+    /** For all kinds of work together, some of which take hundreds of megabytes. */
+    private static final Shares SHARES = new Shares(Math.max(2, Runtime.getRuntime().availableProcessors()), 6);
+    private static final int MOST_SHOWN = 500;
     private static final int SOON_MS = 700;
+    private static final Duration LONGEST = Duration.ofMinutes(10);
+    /** Pages ask about once a second, hidden ones once a minute. */
+    private static final Duration FORGOTTEN = Duration.ofSeconds(90);
+    private static final String TOO_LONG = "This takes longer than %d minutes, more than is worked on here. The ticket and the file are "
+            .formatted(LONGEST.toMinutes()) + "safe; try a coarser recipe or a simpler model.";
     private static final AtomicLong NUMBERS = new AtomicLong();
 
     private final BiFunction<K, Progress, V> work;
     private final String failure;
     private final Cache<K, V> known;
     private final Map<K, Job> running = new ConcurrentHashMap<>();
-    private final ExecutorService pool;
+    /** What each place on somebody's page shows at the moment. */
+    private final Map<Object, Object> shown = Caches.of(MOST_SHOWN).build().asMap();
 
     /**
-     * @param name    of the threads
      * @param failure what people are told when it cannot be worked out
      */
-    public Works(String name, Cache<K, V> known, String failure, BiFunction<K, Progress, V> work) {
+    public Works(Cache<K, V> known, String failure, BiFunction<K, Progress, V> work) {
         this.work = work;
         this.failure = failure;
         this.known = known;
-        this.pool = Executors.newFixedThreadPool(THREADS, Thread.ofPlatform().name(name + "-", 0).daemon().factory());
     }
 
     /** Where it stands; begun when nobody has asked before. */
@@ -50,11 +58,25 @@ public final class Works<K, V> implements AutoCloseable {
             return new Standing.Done<>(value);
         }
         Job job = running.computeIfAbsent(key, this::start);
+        job.asked = System.nanoTime();
         if (job.problem != null) {
             running.remove(key, job);
             return new Standing.Failed<>(job.problem);
         }
         return new Standing.Working<>(job.number, job.fraction);
+    }
+
+    /**
+     * The same for a place on a page that shows one thing at a time: what this person saw there before is no longer wanted.
+     *
+     * @param place such as the preview of a ticket
+     */
+    public Standing<V> ask(K key, String place) {
+        Object before = shown.put(person() + " " + place, key);
+        if (before != null && !before.equals(key) && !shown.containsValue(before)) {
+            Optional.ofNullable(running.get(before)).ifPresent(job -> job.stopped = true);
+        }
+        return ask(key);
     }
 
     /** The same after a moment, so that nobody is shown a progress bar for what is done at once. */
@@ -70,9 +92,27 @@ public final class Works<K, V> implements AutoCloseable {
         }
     }
 
-    /** Worked out at once on the calling thread unless it is known. */
+    /**
+     * Worked out at once on the calling thread unless it is known.
+     *
+     * @throws Refusal when it takes too long
+     */
     public V await(K key) {
-        return known.get(key, missing -> work.apply(missing, Progress.IGNORED));
+        long until = System.nanoTime() + LONGEST.toNanos();
+        try {
+            return known.get(key, missing -> work.apply(missing, new Progress() {
+                @Override
+                public void reached(double fraction) {
+                }
+
+                @Override
+                public boolean cancelled() {
+                    return System.nanoTime() > until;
+                }
+            }));
+        } catch (CancellationException e) {
+            throw new Refusal(TOO_LONG);
+        }
     }
 
     /** When it is known; nothing is started. */
@@ -81,28 +121,36 @@ public final class Works<K, V> implements AutoCloseable {
     }
 
     public void stop(K key) {
-        Optional.ofNullable(running.get(key)).ifPresent(job -> job.cancelled = true);
+        Optional.ofNullable(running.get(key)).ifPresent(job -> job.stopped = true);
     }
 
     public void stop(long jobNumber) {
-        running.values().stream().filter(job -> job.number == jobNumber).forEach(job -> job.cancelled = true);
+        running.values().stream().filter(job -> job.number == jobNumber).forEach(job -> job.stopped = true);
     }
 
     @Override
     public void close() {
-        running.values().forEach(job -> job.cancelled = true);
-        pool.shutdownNow();
+        running.values().forEach(job -> job.stopped = true);
+    }
+
+    private static String person() {
+        Authentication who = SecurityContextHolder.getContext().getAuthentication();
+        return who == null ? "" : who.getName();
     }
 
     private Job start(K key) {
-        Job job = new Job(NUMBERS.incrementAndGet());
-        pool.execute(() -> {
+        Job job = new Job(person());
+        SHARES.work(job.person, () -> {
             try {
-                job.check();
+                job.begin();
                 known.put(key, work.apply(key, job));
                 running.remove(key, job);
             } catch (CancellationException e) {
-                running.remove(key, job);
+                if (job.tooLong()) {
+                    job.problem = TOO_LONG;
+                } else {
+                    running.remove(key, job);
+                }
             } catch (Refusal e) {
                 job.problem = e.getMessage();
             } catch (RuntimeException | OutOfMemoryError e) {
@@ -117,14 +165,26 @@ public final class Works<K, V> implements AutoCloseable {
 
     private static final class Job implements Progress {
 
-        private final long number;
+        private final long number = NUMBERS.incrementAndGet();
+        private final String person;
         private final CountDownLatch over = new CountDownLatch(1);
+        private volatile long asked = System.nanoTime();
+        private volatile long begun = Long.MAX_VALUE;
         private volatile double fraction;
-        private volatile boolean cancelled;
+        private volatile boolean stopped;
         private volatile String problem;
 
-        Job(long number) {
-            this.number = number;
+        Job(String person) {
+            this.person = person;
+        }
+
+        void begin() {
+            check();
+            begun = System.nanoTime();
+        }
+
+        boolean tooLong() {
+            return begun != Long.MAX_VALUE && System.nanoTime() - begun > LONGEST.toNanos();
         }
 
         @Override
@@ -134,7 +194,7 @@ public final class Works<K, V> implements AutoCloseable {
 
         @Override
         public boolean cancelled() {
-            return cancelled;
+            return stopped || System.nanoTime() - asked > FORGOTTEN.toNanos() || tooLong();
         }
     }
 }

@@ -200,7 +200,7 @@ public class Planning {
                 : chosen.get().fit().fits() ? "" : chosen.get().printer().name() + ": "
                         + chosen.get().reasons().getFirst();
         Standing<Estimate> standing = problem.isEmpty() ? estimator.ask(request(ticket, plan.on(chosen.get().printer().printer()),
-                plan.recipe(), chosen.get().fit(), material)) : null;
+                plan.recipe(), chosen.get().fit(), material), "preview of ticket " + ticket.id()) : null;
         Optional<Estimate> done = standing instanceof Standing.Done<Estimate>(Estimate estimate) ? Optional.of(estimate)
                 : Optional.empty();
         List<SpoolOption> spools = spools(chosen.map(PrinterOption::printer).orElse(null), done);

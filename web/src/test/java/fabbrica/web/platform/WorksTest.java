@@ -13,7 +13,7 @@ class WorksTest {
 
     private final AtomicInteger begun = new AtomicInteger();
     private BiFunction<String, Progress, Integer> work = (word, progress) -> word.length();
-    private final Works<String, Integer> works = new Works<>("test", Caches.of(10).build(), "It could not be counted.",
+    private final Works<String, Integer> works = new Works<>(Caches.of(10).build(), "It could not be counted.",
             (word, progress) -> {
                 begun.incrementAndGet();
                 return work.apply(word, progress);
@@ -81,6 +81,36 @@ class WorksTest {
         work = (word, progress) -> 2;
         works.askPatiently("long");
         assertThat(works.askPatiently("long")).as("begun anew").isEqualTo(new Standing.Done<>(2));
+    }
+
+    @Test
+    void what_a_page_shows_no_more_is_dropped_unless_another_still_shows_it() throws InterruptedException {
+        CountDownLatch reached = new CountDownLatch(1), go = new CountDownLatch(1);
+        work = (word, progress) -> {
+            reached.countDown();
+            wait(go);
+            progress.check();
+            return 1;
+        };
+        works.ask("first", "a preview");
+        works.ask("first", "another preview");
+        reached.await();
+        works.ask("second", "a preview");
+        go.countDown();
+        assertThat(works.askPatiently("first")).isEqualTo(new Standing.Done<>(1));
+        CountDownLatch again = new CountDownLatch(1), stop = new CountDownLatch(1);
+        work = (word, progress) -> {
+            again.countDown();
+            wait(stop);
+            progress.check();
+            return 3;
+        };
+        works.ask("third", "a preview");
+        again.await();
+        works.ask("fourth", "a preview");
+        stop.countDown();
+        works.askPatiently("fourth");
+        assertThat(works.known("third")).isEmpty();
     }
 
     private static void wait(CountDownLatch latch) {
