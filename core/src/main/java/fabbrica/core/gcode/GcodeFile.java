@@ -24,6 +24,9 @@ import java.util.stream.Stream;
 public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Material material, double dx, double dy,
                         List<String> header) {
 
+    /** Of each part of a name; file systems take 255 letters in all. */
+    private static final int LONGEST = 60;
+
     /** Whether a file of this name says it is G-code. */
     public static boolean isNamedSo(String fileName) {
         String lower = fileName.toLowerCase(Locale.ROOT);
@@ -52,6 +55,7 @@ public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Mater
     }
 
     private static String plain(String text) {
-        return text.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        String plain = text.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        return plain.substring(0, Math.min(LONGEST, plain.length()));
     }
 }

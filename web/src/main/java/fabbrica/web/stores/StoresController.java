@@ -376,8 +376,9 @@ class StoresController {
 
     /** A new key from a name: lower case letters and digits, made unique. */
     private static String key(String name, List<String> taken) {
-        String base = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
-        String key = base.isEmpty() || base.equals(NEW) ? "item" : base;
+        String plain = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        String base = plain.isEmpty() || plain.equals(NEW) ? "item" : plain;
+        String key = base;
         for (int i = 2; taken.contains(key); i++) {
             key = base + "-" + i;
         }

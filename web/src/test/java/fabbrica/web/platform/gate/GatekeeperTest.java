@@ -2,15 +2,26 @@ package fabbrica.web.platform.gate;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fabbrica.core.mesh.model.Shapes;
 import fabbrica.web.DemoLabTest;
+import fabbrica.web.Files3d;
 import fabbrica.web.PlainBrowser;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.Socket;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.boot.test.web.server.LocalServerPort;
 
 /** Requests as no browser sends them. */
@@ -45,6 +56,29 @@ class GatekeeperTest {
                 .contains("more than this lab takes in");
         assertThat(answer(form("/members/0", browser.cookies(), 5 * MB))).startsWith("HTTP/1.1 413");
         assertThat(answer(form("/sign-in", "", 5 * MB))).startsWith("HTTP/1.1 413");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"é", "ж", "س", "模", "한", "𝒳"})
+    void names_of_150_letters_in_any_script_are_kept(String letter) throws Exception {
+        browser.signIn("mira", "demo-coordinator");
+        String name = letter.repeat(150);
+        ByteArrayOutputStream body = new ByteArrayOutputStream();
+        body.writeBytes(("--" + PlainBrowser.BOUNDARY + "\r\nContent-Disposition: form-data; name=\"token\"\r\n\r\n" + UUID.randomUUID()
+                + "\r\n--" + PlainBrowser.BOUNDARY + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + name + ".stl\"\r\n"
+                + "Content-Type: model/stl\r\n\r\n").getBytes(StandardCharsets.UTF_8));
+        body.writeBytes(Files3d.stl(Shapes.box(10, 10, 10)));
+        body.writeBytes(("\r\n--" + PlainBrowser.BOUNDARY + "--\r\n").getBytes(StandardCharsets.US_ASCII));
+        HttpResponse<String> taken = browser.client().send(browser.upload(BodyPublishers.ofByteArray(body.toByteArray())),
+                BodyHandlers.ofString());
+        String ticket = URI.create(taken.headers().firstValue("Location").orElseThrow()).getPath();
+        HttpResponse<String> export = browser.get(ticket + "/gauge/part.3mf");
+        assertThat(export.headers().firstValue("Content-Disposition").orElseThrow())
+                .contains(URLEncoder.encode(name, StandardCharsets.UTF_8));
+        for (int tries = 0; tries < 600 && !browser.get(ticket).body().contains("● Prints"); tries++) {
+            Thread.sleep(100);
+        }
+        assertThat(browser.get(ticket).body()).contains(name + ".stl", "● Prints");
     }
 
     @Test
