@@ -1,5 +1,65 @@
-// The Counter takes files dropped or pasted anywhere on the page; "?" shows the keys.
+// Nothing typed or dropped is lost when the server is away or the session over. The Counter takes files dropped or pasted
+// anywhere on the page; "?" shows the keys.
 (() => {
+  const trouble = document.getElementById('trouble');
+  const KEPT = ' What you entered is still here: send it again afterwards.';
+  const say = (sentence, link) => {
+    trouble.textContent = sentence + (sentence ? KEPT : '');
+    if (link) {
+      const anchor = document.createElement('a');
+      Object.assign(anchor, { href: link, target: '_blank', textContent: 'Sign in in another tab' });
+      trouble.append(' ', anchor, '.');
+    }
+    trouble.hidden = !sentence;
+    if (sentence) trouble.scrollIntoView({ block: 'nearest' });
+  };
+  const overSentence = 'Your session is over. Nothing was sent.';
+  const refusals = { 401: overSentence, 403: 'Your account may not do this, or your session is over. Nothing was changed.',
+    408: 'The file came too slowly. Nothing was stored.', 413: 'That is more than this lab takes in at once. Nothing was stored.' };
+
+  // Who is signed in by now, and the token that forms are sent with; false when the form had better not be sent.
+  const alive = async () => {
+    let now;
+    try {
+      const answer = await fetch('/alive', { cache: 'no-store' });
+      if (!answer.ok) throw new Error(answer.status);
+      now = await answer.json();
+    } catch {
+      say('The server cannot be reached. Nothing was sent.');
+      return false;
+    }
+    const expected = document.body.dataset.who ?? '';
+    if (expected && now.who !== expected) {
+      say(now.who ? `“${now.who}” has signed in here meanwhile. Nothing was sent.` : overSentence, now.who ? null : '/sign-in');
+      return false;
+    }
+    for (const field of document.querySelectorAll('input[name=_csrf]')) field.value = now.token;
+    document.body.setAttribute('hx-headers', JSON.stringify({ 'X-CSRF-TOKEN': now.token }));
+    say('');
+    return true;
+  };
+  addEventListener('submit', async event => {
+    const form = event.target;
+    if (form.method !== 'post' || form.hasAttribute('hx-post') || form.dataset.alive || event.defaultPrevented) return;
+    event.preventDefault();
+    const button = event.submitter;
+    if (await alive()) {
+      form.dataset.alive = 'yes';
+      form.requestSubmit(button);
+      delete form.dataset.alive;
+    }
+  });
+  document.addEventListener('htmx:responseError', event => {
+    const status = event.detail.xhr.status;
+    say(refusals[status] ?? 'Something went wrong on the server. What was kept before is safe.', status === 401 || status === 403 ? '/sign-in' : null);
+  });
+  document.addEventListener('htmx:sendError', () => say('The server cannot be reached. Nothing was sent.'));
+  document.addEventListener('htmx:confirm', event => {
+    if (event.detail.verb !== 'post' || event.detail.elt.dataset.alive) return;
+    event.preventDefault();
+    alive().then(fine => fine && event.detail.issueRequest(true));
+  });
+
   const form = document.querySelector('form.drop');
   if (form) {
     const input = form.querySelector('input[type=file]');

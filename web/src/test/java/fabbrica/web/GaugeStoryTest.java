@@ -43,7 +43,7 @@ class GaugeStoryTest {
     @BeforeEach
     void open() {
         browser = new InBrowser(port);
-        page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+        page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
         page.onPageError(scriptErrors::add);
     }
 

@@ -32,8 +32,8 @@ final class InBrowser implements AutoCloseable {
                         "--use-angle=swiftshader", "--enable-unsafe-swiftshader")));
     }
 
-    Page signedIn(Browser.NewPageOptions options) {
-        Page page = browser.newPage(options);
+    Page signedIn(Browser.NewContextOptions options) {
+        Page page = browser.newContext(options).newPage();
         page.navigate(address + "/");
         page.getByLabel("Name").fill("mira");
         page.getByLabel("Password").fill("demo-coordinator");

@@ -52,7 +52,7 @@ class PlanStoryTest {
                 .filter(ticket -> ticket.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
         List<String> scriptErrors = new ArrayList<>();
         try (InBrowser browser = new InBrowser(port)) {
-            Page page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+            Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
             page.onPageError(scriptErrors::add);
 
             page.navigate(browser.at("/tickets/" + id));
@@ -110,7 +110,7 @@ class PlanStoryTest {
                 .filter(ticket -> ticket.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
         List<String> scriptErrors = new ArrayList<>();
         try (InBrowser browser = new InBrowser(port)) {
-            Page page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+            Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
             page.onPageError(scriptErrors::add);
             page.navigate(browser.at("/tickets/" + id));
             assertThat(page.locator("#estimate-time")).isVisible();

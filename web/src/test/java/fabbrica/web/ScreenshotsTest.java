@@ -26,7 +26,7 @@ class ScreenshotsTest {
     @Test
     void every_main_view_is_pictured() {
         try (InBrowser browser = new InBrowser(port)) {
-            Page page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+            Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
             picture(browser, page, "counter", "/counter", "h1");
             picture(browser, page, "ticket-verdict", "/tickets/47", "h1");
             picture(browser, page, "gauge", "/tickets/40", "#findings");
@@ -56,10 +56,10 @@ class ScreenshotsTest {
             picture(browser, page, "stores", "/stores", "h1");
             picture(browser, page, "ledger", "/ledger", "h1");
             picture(browser, page, "handbook", "/handbook", "h1");
-            Page dark = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800)
+            Page dark = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800)
                     .setColorScheme(ColorScheme.DARK));
             picture(browser, dark, "floor-dark", "/floor", "h1");
-            Page phone = browser.signedIn(new Browser.NewPageOptions().setViewportSize(400, 800));
+            Page phone = browser.signedIn(new Browser.NewContextOptions().setViewportSize(400, 800));
             picture(browser, phone, "ticket-phone", "/tickets/47", "h1");
         }
     }

@@ -39,7 +39,7 @@ class StoryTest {
     @BeforeEach
     void open() {
         browser = new InBrowser(port);
-        page = browser.signedIn(new Browser.NewPageOptions().setViewportSize(1280, 800));
+        page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
         page.onPageError(scriptErrors::add);
         page.onRequest(request -> assertThat(request.url()).as("nothing is loaded from outside")
                 .startsWith(at("/")));

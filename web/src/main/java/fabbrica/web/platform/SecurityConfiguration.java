@@ -5,10 +5,14 @@ import jakarta.servlet.DispatcherType;
 import java.util.Comparator;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.HttpStatusEntryPoint;
+import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
+import org.springframework.security.web.util.matcher.AnyRequestMatcher;
 import org.springframework.web.util.pattern.PathPattern;
 
 /** Signing in, and who may do what by the table of {@link Access}. */
@@ -33,6 +37,10 @@ class SecurityConfiguration {
                     });
                     requests.anyRequest().hasRole(COORDINATOR);
                 })
+                // A script that asked for a piece of a page is told; it never gets the sign-in page to put in its place.
+                .exceptionHandling(handling -> handling.defaultAuthenticationEntryPointFor(
+                        new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED), request -> request.getHeader("HX-Request") != null)
+                        .defaultAuthenticationEntryPointFor(new LoginUrlAuthenticationEntryPoint("/sign-in"), AnyRequestMatcher.INSTANCE))
                 .formLogin(form -> form.loginPage("/sign-in").defaultSuccessUrl("/").permitAll())
                 .logout(logout -> logout.logoutUrl("/sign-out").logoutSuccessUrl("/sign-in?out"))
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(

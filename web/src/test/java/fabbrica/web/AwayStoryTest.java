@@ -1,0 +1,117 @@
+package fabbrica.web;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.FilePayload;
+import fabbrica.core.mesh.model.Shapes;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.TestPropertySource;
+
+/** What was typed or dropped while the session ended or the server went away. */
+@DemoLabTest
+@TestPropertySource(properties = "fabbrica.data=target/away-lab")
+class AwayStoryTest {
+
+    @LocalServerPort
+    private int port;
+    private InBrowser browser;
+    private Page page;
+    private Locator trouble;
+
+    @BeforeEach
+    void open() {
+        browser = new InBrowser(port);
+        page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        assertThat(page).hasURL(browser.at("/counter"));
+        trouble = page.locator("#trouble");
+    }
+
+    @AfterEach
+    void close() {
+        browser.close();
+    }
+
+    @Test
+    void a_form_typed_in_while_the_session_ended_is_kept_and_sent_after_all() {
+        page.navigate(browser.at("/members/0"));
+        page.getByLabel("Name").fill("Odalys Brandt");
+        page.context().clearCookies();
+        button("Keep").click();
+        assertThat(trouble).containsText("Your session is over. Nothing was sent.");
+        assertThat(page.getByLabel("Name")).hasValue("Odalys Brandt");
+        signInElsewhere("mira", "demo-coordinator");
+        button("Keep").click();
+        assertThat(page).hasURL(browser.at("/members"));
+        assertThat(page.locator("main")).containsText("Odalys Brandt");
+    }
+
+    @Test
+    void a_form_is_not_sent_in_somebody_elses_name() {
+        page.navigate(browser.at("/members/0"));
+        page.getByLabel("Name").fill("Wrong Hands");
+        page.context().clearCookies();
+        signInElsewhere("tomas", "demo-helper");
+        button("Keep").click();
+        assertThat(trouble).containsText("“tomas” has signed in here meanwhile.");
+        assertThat(page.getByLabel("Name")).hasValue("Wrong Hands");
+    }
+
+    @Test
+    void what_was_typed_while_the_server_was_away_is_sent_when_it_is_back() {
+        page.navigate(browser.at("/stores/spools/new"));
+        page.getByLabel("Colour").fill("dusk");
+        page.context().setOffline(true);
+        button("Keep").click();
+        assertThat(trouble).containsText("The server cannot be reached. Nothing was sent.");
+        assertThat(page.getByLabel("Colour")).hasValue("dusk");
+        page.context().setOffline(false);
+        button("Keep").click();
+        assertThat(page).hasURL(browser.at("/stores"));
+        assertThat(page.locator("main")).containsText("dusk");
+    }
+
+    @Test
+    void a_file_dropped_while_the_session_ended_is_handed_over_afterwards() {
+        page.context().clearCookies();
+        page.locator("#file").setInputFiles(new FilePayload("late.stl", "model/stl", Files3d.stl(Shapes.box(20, 20, 5))));
+        assertThat(trouble).containsText("Your session is over.");
+        assertThat(page.getByLabel("Password")).hasCount(0);
+        signInElsewhere("mira", "demo-coordinator");
+        button("Hand over").click();
+        assertThat(page).hasURL(Pattern.compile(".*/tickets/\\d+"));
+        assertThat(page.locator("h1")).containsText("late.stl");
+    }
+
+    @Test
+    void no_sign_in_form_is_put_into_a_page() {
+        page.locator("a.strip:has-text('planter.stl')").click();
+        assertThat(page.locator("#estimate-time")).isVisible();
+        page.context().clearCookies();
+        page.locator("#infill").fill("35");
+        assertThat(trouble).containsText("Your session is over.");
+        assertThat(page.getByLabel("Password")).hasCount(0);
+        assertThat(page.locator("#infill")).hasValue("35");
+    }
+
+    private void signInElsewhere(String name, String password) {
+        Page other = page.context().newPage();
+        other.navigate(browser.at("/sign-in"));
+        other.getByLabel("Name").fill(name);
+        other.getByLabel("Password").fill(password);
+        other.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in")).click();
+        assertThat(other).hasURL(browser.at("/counter"));
+        other.close();
+    }
+
+    private Locator button(String name) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+}
