@@ -55,8 +55,8 @@ class CrashTest {
 
         CountDownLatch halfSent = new CountDownLatch(1);
         byte[] large = upload(Files3d.stl(Shapes.sphere(30, 400, 200)));
-        CompletableFuture<?> sending = browser.client().sendAsync(browser.upload(BodyPublishers.ofInputStream(
-                () -> new StoppingHalfway(large, halfSent))), BodyHandlers.ofString());
+        CompletableFuture<?> sending = browser.client().sendAsync(browser.upload(BodyPublishers.fromPublisher(
+                BodyPublishers.ofInputStream(() -> new StoppingHalfway(large, halfSent)), large.length)), BodyHandlers.ofString());
         halfSent.await();
         process.destroyForcibly().waitFor();
         sending.cancel(true);

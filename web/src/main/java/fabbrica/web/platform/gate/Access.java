@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.server.PathContainer;
 import org.springframework.web.util.pattern.PathPattern;
@@ -17,6 +18,7 @@ import org.springframework.web.util.pattern.PathPatternParser;
 public final class Access {
 
     private static final String ANYONE = "anyone";
+    private static final String FILE = "file";
     private static final List<Route> ROUTES = read();
 
     private Access() {
@@ -26,11 +28,17 @@ public final class Access {
      * A row of the table.
      *
      * @param roles in capital letters; empty when no account is needed
+     * @param file  whether it takes files
      */
-    public record Route(HttpMethod method, PathPattern pattern, List<String> roles) {
+    public record Route(HttpMethod method, PathPattern pattern, List<String> roles, boolean file) {
 
         public boolean isOpen() {
             return roles.isEmpty();
+        }
+
+        /** @param role of who asks; empty for somebody who has not signed in */
+        boolean allows(String role) {
+            return isOpen() || roles.contains(role);
         }
     }
 
@@ -38,15 +46,11 @@ public final class Access {
         return ROUTES;
     }
 
-    /**
-     * @param path as asked for, without its query
-     * @param role of who asks; empty for somebody who has not signed in
-     */
-    static boolean allows(HttpMethod method, String path, String role) {
+    /** @param path as asked for, without its query */
+    static Optional<Route> route(HttpMethod method, String path) {
         PathContainer parsed = PathContainer.parsePath(path);
         return ROUTES.stream().filter(route -> route.method().equals(method) && route.pattern().matches(parsed))
-                .min((one, other) -> PathPattern.SPECIFICITY_COMPARATOR.compare(one.pattern(), other.pattern()))
-                .map(route -> route.isOpen() || route.roles().contains(role)).orElse(false);
+                .min((one, other) -> PathPattern.SPECIFICITY_COMPARATOR.compare(one.pattern(), other.pattern()));
     }
 
     private static List<Route> read() {
@@ -60,8 +64,9 @@ public final class Access {
 
     private static Route route(String line) {
         List<String> words = Arrays.asList(line.split("\\s+"));
-        List<String> who = words.subList(2, words.size());
+        boolean file = words.getLast().equals(FILE);
+        List<String> who = words.subList(2, words.size() - (file ? 1 : 0));
         return new Route(HttpMethod.valueOf(words.get(0)), PathPatternParser.defaultInstance.parse(words.get(1)),
-                who.equals(List.of(ANYONE)) ? List.of() : who.stream().map(role -> role.toUpperCase(Locale.ROOT)).toList());
+                who.equals(List.of(ANYONE)) ? List.of() : who.stream().map(role -> role.toUpperCase(Locale.ROOT)).toList(), file);
     }
 }

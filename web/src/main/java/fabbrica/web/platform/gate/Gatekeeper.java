@@ -69,15 +69,20 @@ class Gatekeeper extends OncePerRequestFilter {
     /** Reads the body, or turns it away and says so. */
     private boolean takesBody(HttpServletRequest request, HttpServletResponse response, Optional<Authentication> who)
             throws IOException, ServletException {
-        if (!Access.allows(HttpMethod.valueOf(request.getMethod()), request.getServletPath(), who.map(Gatekeeper::role).orElse(""))) {
+        Optional<Access.Route> route = Access.route(HttpMethod.valueOf(request.getMethod()), request.getServletPath())
+                .filter(row -> row.allows(who.map(Gatekeeper::role).orElse("")));
+        if (route.isEmpty()) {
             return turnAway(request, response, who.isEmpty() ? HttpServletResponse.SC_UNAUTHORIZED : HttpServletResponse.SC_FORBIDDEN);
         }
-        boolean file = String.valueOf(request.getContentType()).startsWith(MediaType.MULTIPART_FORM_DATA_VALUE);
-        if (request.getContentLengthLong() > (file ? limit.limitBytes() + AROUND_A_FILE.toBytes() : LARGEST_FORM.toBytes())) {
+        boolean parts = String.valueOf(request.getContentType()).startsWith(MediaType.MULTIPART_FORM_DATA_VALUE);
+        if (parts && request.getContentLengthLong() < 0) {
+            return turnAway(request, response, HttpServletResponse.SC_LENGTH_REQUIRED);
+        }
+        if (request.getContentLengthLong() > (route.get().file() ? limit.limitBytes() + AROUND_A_FILE.toBytes() : LARGEST_FORM.toBytes())) {
             return turnAway(request, response, HttpServletResponse.SC_REQUEST_ENTITY_TOO_LARGE);
         }
         try {
-            if (file) {
+            if (parts) {
                 request.getParts();
             } else {
                 request.getParameterMap();

@@ -25,7 +25,7 @@ class TomcatConfiguration {
 
     /** Parts above this are written to disk while they come. */
     private static final DataSize IN_MEMORY = DataSize.ofKilobytes(64);
-    /** The lab's own limit has a sentence of its own; this one holds where no length is announced. */
+    /** The lab's own limit is looked at before; no lab may set more than this. */
     private static final DataSize LARGEST = DataSize.ofGigabytes(2);
 
     @Bean

@@ -54,6 +54,10 @@ class GatekeeperTest {
         browser.signIn("tomas", "demo-helper");
         assertThat(answer(upload("/counter", browser.cookies(), 900 * MB))).startsWith("HTTP/1.1 413")
                 .contains("more than this lab takes in");
+        assertThat(answer(upload("/members/0", browser.cookies(), 5 * MB))).startsWith("HTTP/1.1 413");
+        assertThat(answer(upload("/sign-in", "", 5 * MB))).startsWith("HTTP/1.1 413");
+        assertThat(answer(upload("/counter", browser.cookies(), MB).replaceFirst("Content-Length: \\d+", "Transfer-Encoding: chunked")))
+                .startsWith("HTTP/1.1 411");
         assertThat(answer(form("/members/0", browser.cookies(), 5 * MB))).startsWith("HTTP/1.1 413");
         assertThat(answer(form("/sign-in", "", 5 * MB))).startsWith("HTTP/1.1 413");
     }
