@@ -2,6 +2,7 @@ package fabbrica.web.account;
 
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -33,13 +34,53 @@ class AccountRepository {
     }
 
     Optional<UserDetails> account(String username) {
-        return jdbc.sql("select * from account where username = ?").params(username)
+        return jdbc.sql("select * from account where username = ? collate nocase").params(username)
                 .query((row, n) -> User.withUsername(row.getString("username")).password(row.getString("password"))
-                        .roles(row.getString("role")).build()).optional();
+                        .roles(row.getString("role")).disabled(row.getBoolean("closed")).build()).optional();
+    }
+
+    List<Account> accounts() {
+        return jdbc.sql("""
+                select a.*, coalesce(m.name, '') as member_name from account a left join member m on m.id = a.member_id
+                order by a.closed, a.username collate nocase""").query((row, n) -> new Account(row.getLong("id"),
+                row.getString("username"), Role.valueOf(row.getString("role")), row.getString("member_name"),
+                row.getBoolean("closed"))).list();
+    }
+
+    int openCoordinators() {
+        return jdbc.sql("select count(*) from account where role = 'COORDINATOR' and not closed").query(Integer.class).single();
+    }
+
+    void savePassword(String username, String passwordHash) {
+        jdbc.sql("update account set password = ?, code = null, code_until = null where username = ? collate nocase")
+                .params(passwordHash, username).update();
+    }
+
+    void saveCode(long id, String passwordHash, String codeHash, Instant until) {
+        jdbc.sql("update account set password = ?, code = ?, code_until = ? where id = ?")
+                .params(passwordHash, codeHash, until.toString(), id).update();
+    }
+
+    /** The hash of an open account's code while it holds. */
+    Optional<String> code(String username, Instant now) {
+        return jdbc.sql("select code from account where username = ? collate nocase and not closed and code_until > ?")
+                .params(username, now.toString()).query(String.class).optional();
+    }
+
+    void saveClosed(long id, boolean closed) {
+        jdbc.sql("update account set closed = ? where id = ?").params(closed, id).update();
+    }
+
+    Optional<String> secret() {
+        return jdbc.sql("select value from secret").query(String.class).optional();
+    }
+
+    void insertSecret(String value) {
+        jdbc.sql("insert into secret (id, value) values (1, ?)").params(value).update();
     }
 
     Optional<Long> memberOf(String username) {
-        return jdbc.sql("select member_id from account where username = ? and member_id is not null")
+        return jdbc.sql("select member_id from account where username = ? collate nocase and member_id is not null")
                 .params(username).query(Long.class).optional();
     }
 

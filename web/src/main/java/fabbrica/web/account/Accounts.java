@@ -1,6 +1,12 @@
 package fabbrica.web.account;
 
 import fabbrica.web.platform.Refusal;
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import org.springframework.security.core.session.SessionInformation;
+import org.springframework.security.core.session.SessionRegistry;
 import org.springframework.security.core.userdetails.UserDetails;
 import org.springframework.security.core.userdetails.UserDetailsService;
 import org.springframework.security.core.userdetails.UsernameNotFoundException;
@@ -8,20 +14,36 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Accounts that can sign in. */
+/** Accounts that can sign in. What is taken from one ends its sessions. */
 @Service
 public class Accounts implements UserDetailsService {
 
-    private static final int SHORTEST_PASSWORD = 10;
-    /** BCrypt reads no further. */
-    private static final int LONGEST_PASSWORD_BYTES = 72;
+    private static final String LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789";
+    private static final int CODE_LENGTH = 10;
+    private static final Duration CODE_HOLDS = Duration.ofDays(3);
+    /** What no password is hashed to. */
+    private static final String NONE = "!";
 
     private final AccountRepository repository;
     private final PasswordEncoder encoder;
+    private final SessionRegistry sessions;
+    private final Clock clock;
 
-    Accounts(AccountRepository repository, PasswordEncoder encoder) {
+    Accounts(AccountRepository repository, PasswordEncoder encoder, SessionRegistry sessions, Clock clock) {
         this.repository = repository;
         this.encoder = encoder;
+        this.sessions = sessions;
+        this.clock = clock;
+    }
+
+    /** Letters that are not mistaken for one another, as many as nobody guesses. */
+    static String freshCode() {
+        SecureRandom random = new SecureRandom();
+        StringBuilder letters = new StringBuilder();
+        for (int i = 0; i < CODE_LENGTH; i++) {
+            letters.append(LETTERS.charAt(random.nextInt(LETTERS.length())));
+        }
+        return letters.toString();
     }
 
     @Override
@@ -33,17 +55,77 @@ public class Accounts implements UserDetailsService {
         return repository.hasAccounts();
     }
 
+    List<Account> all() {
+        return repository.accounts();
+    }
+
     /** @param memberId the member behind a {@link Role#MEMBER} account, else null */
     @Transactional
     public void add(String username, String password, Role role, String name, Long memberId) {
-        if (password == null || password.length() < SHORTEST_PASSWORD
-                || password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > LONGEST_PASSWORD_BYTES) {
-            throw new Refusal("The password needs %d to %d characters.".formatted(SHORTEST_PASSWORD,
-                    LONGEST_PASSWORD_BYTES));
-        }
+        Passwords.check(password, username);
         if (repository.account(username).isPresent()) {
             throw new Refusal("The name “" + username + "” is taken.");
         }
         repository.insertAccount(username, encoder.encode(password), role, name, memberId);
+    }
+
+    /** @throws Refusal when the present password is not the one given, or the new one is not taken */
+    @Transactional
+    void changePassword(String username, String present, String next) {
+        if (!encoder.matches(present, loadUserByUsername(username).getPassword())) {
+            throw new Refusal("That is not your present password.");
+        }
+        Passwords.check(next, username);
+        repository.savePassword(username, encoder.encode(next));
+    }
+
+    /**
+     * Takes the password from an account.
+     *
+     * @return a code by which its holder sets a new one, once, within three days
+     */
+    @Transactional
+    String reset(long id) {
+        Account account = account(id);
+        String code = freshCode();
+        repository.saveCode(id, NONE, encoder.encode(code), clock.instant().plus(CODE_HOLDS));
+        endSessions(account);
+        return code;
+    }
+
+    /** @throws Refusal when the code is not the one of this account, or too old, or the new password is not taken */
+    @Transactional
+    void setPassword(String username, String code, String next) {
+        if (!repository.code(username, clock.instant()).map(hash -> encoder.matches(code.strip().toUpperCase(java.util.Locale.ROOT), hash)).orElse(false)) {
+            throw new Refusal("That name and code do not belong together, or the code was used or is too old.");
+        }
+        Passwords.check(next, username);
+        repository.savePassword(username, encoder.encode(next));
+    }
+
+    /** @throws Refusal when nobody would be left to decide */
+    @Transactional
+    void close(long id) {
+        Account account = account(id);
+        if (account.role() == Role.COORDINATOR && repository.openCoordinators() < 2 && !account.closed()) {
+            throw new Refusal("“%s” is the only coordinator left. Let somebody else sign in as one first.".formatted(account.username()));
+        }
+        repository.saveClosed(id, true);
+        endSessions(account);
+    }
+
+    @Transactional
+    void reopen(long id) {
+        repository.saveClosed(id, false);
+    }
+
+    private Account account(long id) {
+        return all().stream().filter(account -> account.id() == id).findFirst().orElseThrow();
+    }
+
+    private void endSessions(Account account) {
+        sessions.getAllPrincipals().stream().filter(principal -> principal instanceof UserDetails user
+                && user.getUsername().equalsIgnoreCase(account.username())).flatMap(principal ->
+                sessions.getAllSessions(principal, false).stream()).forEach(SessionInformation::expireNow);
     }
 }

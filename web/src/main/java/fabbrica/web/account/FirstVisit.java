@@ -6,7 +6,6 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
 import java.security.MessageDigest;
-import java.security.SecureRandom;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -15,9 +14,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** The one-time code that lets whoever sees the terminal create the first coordinator. */
 @Component
 public class FirstVisit {
-
-    private static final String LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789";
-    private static final int LENGTH = 10;
 
     private final Accounts accounts;
     private final Inventory inventory;
@@ -28,12 +24,7 @@ public class FirstVisit {
         this.accounts = accounts;
         this.inventory = inventory;
         this.transaction = transaction;
-        SecureRandom random = new SecureRandom();
-        StringBuilder letters = new StringBuilder();
-        for (int i = 0; i < LENGTH; i++) {
-            letters.append(LETTERS.charAt(random.nextInt(LETTERS.length())));
-        }
-        this.code = letters.toString();
+        this.code = Accounts.freshCode();
     }
 
     public boolean pending() {

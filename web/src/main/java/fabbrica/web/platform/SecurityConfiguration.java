@@ -2,17 +2,25 @@ package fabbrica.web.platform;
 
 import fabbrica.web.platform.gate.Access;
 import jakarta.servlet.DispatcherType;
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.time.Duration;
 import java.util.Comparator;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.core.session.SessionRegistry;
+import org.springframework.security.core.session.SessionRegistryImpl;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.authentication.HttpStatusEntryPoint;
-import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
-import org.springframework.security.web.util.matcher.AnyRequestMatcher;
+import org.springframework.security.web.authentication.SavedRequestAwareAuthenticationSuccessHandler;
+import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
+import org.springframework.security.web.session.HttpSessionEventPublisher;
+import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.util.pattern.PathPattern;
 
 /** Signing in, and who may do what by the table of {@link Access}. */
@@ -20,9 +28,11 @@ import org.springframework.web.util.pattern.PathPattern;
 class SecurityConfiguration {
 
     private static final String COORDINATOR = "COORDINATOR";
+    private static final String SIGN_IN = "/sign-in";
 
     @Bean
-    SecurityFilterChain rules(HttpSecurity http) throws Exception {
+    SecurityFilterChain rules(HttpSecurity http, SignInGuard guard, SessionRegistry sessions) throws Exception {
+        SavedRequestAwareAuthenticationSuccessHandler toWhereItWasAsked = new SavedRequestAwareAuthenticationSuccessHandler();
         return http
                 .authorizeHttpRequests(requests -> {
                     requests.dispatcherTypeMatchers(DispatcherType.ERROR).permitAll();
@@ -37,16 +47,70 @@ class SecurityConfiguration {
                     });
                     requests.anyRequest().hasRole(COORDINATOR);
                 })
-                // A script that asked for a piece of a page is told; it never gets the sign-in page to put in its place.
-                .exceptionHandling(handling -> handling.defaultAuthenticationEntryPointFor(
-                        new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED), request -> request.getHeader("HX-Request") != null)
-                        .defaultAuthenticationEntryPointFor(new LoginUrlAuthenticationEntryPoint("/sign-in"), AnyRequestMatcher.INSTANCE))
-                .formLogin(form -> form.loginPage("/sign-in").defaultSuccessUrl("/").permitAll())
+                .exceptionHandling(handling -> handling.authenticationEntryPoint((request, response, why) ->
+                        signInAgain(request, response)))
+                .formLogin(form -> form.loginPage(SIGN_IN).successHandler((request, response, who) -> {
+                    guard.succeeded(request, response, who.getName());
+                    toWhereItWasAsked.onAuthenticationSuccess(request, response, who);
+                }).failureHandler((request, response, failure) -> {
+                    guard.failed(request, name(request));
+                    response.sendRedirect(SIGN_IN + "?error");
+                }).permitAll())
+                .addFilterBefore(new SlowedDown(guard), UsernamePasswordAuthenticationFilter.class)
+                .sessionManagement(management -> management.maximumSessions(-1).sessionRegistry(sessions)
+                        .expiredSessionStrategy(expired -> signInAgain(expired.getRequest(), expired.getResponse())))
                 .logout(logout -> logout.logoutUrl("/sign-out").logoutSuccessUrl("/sign-in?out"))
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(
                         "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; "
                                 + "frame-ancestors 'none'; form-action 'self'")))
                 .build();
+    }
+
+    @Bean
+    SessionRegistry sessions() {
+        return new SessionRegistryImpl();
+    }
+
+    /** Tells the registry when sessions end. */
+    @Bean
+    HttpSessionEventPublisher sessionEvents() {
+        return new HttpSessionEventPublisher();
+    }
+
+    /** A script that asked for a piece of a page is told; it never gets the sign-in page to put in its place. */
+    private static void signInAgain(HttpServletRequest request, HttpServletResponse response) throws IOException {
+        if (request.getHeader("HX-Request") == null) {
+            response.sendRedirect(SIGN_IN);
+        } else {
+            response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
+        }
+    }
+
+    private static String name(HttpServletRequest request) {
+        return String.valueOf(request.getParameter("username")).strip();
+    }
+
+    /** Turns tries at signing in away that come too fast, before their password is looked at. */
+    private static final class SlowedDown extends OncePerRequestFilter {
+
+        private final SignInGuard guard;
+
+        SlowedDown(SignInGuard guard) {
+            this.guard = guard;
+        }
+
+        @Override
+        protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+                throws ServletException, IOException {
+            if (request.getMethod().equals("POST") && request.getServletPath().equals(SIGN_IN)) {
+                Duration wait = guard.toWait(request, name(request));
+                if (wait.isPositive()) {
+                    response.sendRedirect(SIGN_IN + "?wait=" + (wait.toSeconds() + 1));
+                    return;
+                }
+            }
+            chain.doFilter(request, response);
+        }
     }
 
     @Bean

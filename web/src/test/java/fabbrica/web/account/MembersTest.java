@@ -52,16 +52,16 @@ class MembersTest {
 
     @Test
     void the_coordinator_lets_others_sign_in_each_with_a_role() throws Exception {
-        mvc.perform(send("/members/accounts").param("username", "piet").param("password", "a long password")
+        mvc.perform(send("/members/accounts").param("username", "piet").param("password", "three odd lanterns")
                 .param("role", "MEMBER").param("memberName", "Piet Lindqvar")).andExpect(redirectedUrl("/members"));
         assertThat(members.ofAccount("piet").orElseThrow().name()).isEqualTo("Piet Lindqvar");
         assertThat(accounts.loadUserByUsername("piet").getAuthorities()).extracting(Object::toString)
                 .anyMatch(authority -> authority.contains("ROLE_MEMBER"));
-        mvc.perform(send("/members/accounts").param("username", "ghost").param("password", "a long password")
+        mvc.perform(send("/members/accounts").param("username", "ghost").param("password", "three odd lanterns")
                 .param("role", "MEMBER").param("memberName", "Nobody Known")).andExpect(content().string(
                         containsString("needs the member&#39;s name as it stands in the list")));
         mvc.perform(post("/members/accounts").with(user("tomas").roles("HELPER")).with(csrf())
-                .param("username", "sly").param("password", "a long password").param("role", "COORDINATOR"))
+                .param("username", "sly").param("password", "three odd lanterns").param("role", "COORDINATOR"))
                 .andExpect(status().isForbidden());
     }
 

@@ -27,6 +27,8 @@ public final class LeastAreaTriangulation {
             for (int i = 0; i + gap < n; i++) {
                 int k = i + gap;
                 least[i][k] = Double.POSITIVE_INFINITY;
+                // Areas of corners far beyond any part are no numbers: then one triangulation is as good as another.
+                through[i][k] = i + 1;
                 for (int m = i + 1; m < k; m++) {
                     double area = least[i][m] + least[m][k] + area(xyz, i, m, k);
                     if (area < least[i][k]) {

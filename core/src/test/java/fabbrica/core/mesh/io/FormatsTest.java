@@ -85,6 +85,12 @@ class FormatsTest {
     }
 
     @Test
+    void a_polygon_with_a_corner_beyond_all_measure_is_refused_with_the_file() {
+        assertThat(reason("far.obj", "v 0 0 0\nv 2 0 0\nv 1e300 0 0\nv 0 2 1e300\nv 1 1 1\nf 1 2 3 4 5\n"))
+                .contains("no part is that large");
+    }
+
+    @Test
     void obj_polygons_count_from_the_start_or_back_and_go_on_over_lines() {
         Mesh read = readable("l.obj", """
                 # an L, one face of six corners
