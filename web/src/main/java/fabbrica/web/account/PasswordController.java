@@ -79,7 +79,7 @@ class PasswordController {
 
     @PostMapping("/accounts/{id}/reset")
     String reset(@PathVariable long id, RedirectAttributes flash) {
-        flash.addFlashAttribute("told", "The password is gone and the sessions are over. The one-time code, for three days: "
+        flash.addFlashAttribute("told", "The password is gone and its sessions are over. The one-time code, for three days: "
                 + accounts.reset(id) + ". It is entered at “I have a one-time code” on the page to sign in.");
         return ACCOUNTS;
     }
