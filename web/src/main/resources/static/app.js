@@ -40,7 +40,8 @@
   };
   addEventListener('submit', async event => {
     const form = event.target;
-    if (form.method !== 'post' || form.hasAttribute('hx-post') || form.dataset.alive || event.defaultPrevented) return;
+    if (form.method !== 'post' || form.hasAttribute('hx-post') || form.dataset.alive || event.defaultPrevented
+        || !document.body.dataset.who) return;
     event.preventDefault();
     const button = event.submitter;
     if (await alive()) {
