@@ -129,7 +129,7 @@ public final class Load {
         try {
             for (int i = 0; i < 3; i++) {
                 long start = System.nanoTime();
-                new ProcessBuilder("admesh", "-c", sphere.toString()).redirectErrorStream(true)
+                new ProcessBuilder("admesh", sphere.toString()).redirectErrorStream(true)
                         .redirectOutput(ProcessBuilder.Redirect.DISCARD).start().waitFor();
                 double seconds = (System.nanoTime() - start) / 1e9;
                 best = Double.isNaN(best) ? seconds : Math.min(best, seconds);
