@@ -52,8 +52,14 @@ class AccountRepository {
     }
 
     void savePassword(String username, String passwordHash) {
-        jdbc.sql("update account set password = ?, code = null, code_until = null where username = ? collate nocase")
-                .params(passwordHash, username).update();
+        jdbc.sql("update account set password = ? where username = ? collate nocase").params(passwordHash, username).update();
+    }
+
+    /** Sets a password in place of a code; tells whether the code was still there. */
+    boolean useCode(String username, String codeHash, String passwordHash) {
+        return jdbc.sql("""
+                update account set password = ?, code = null, code_until = null where username = ? collate nocase and code = ?""")
+                .params(passwordHash, username, codeHash).update() == 1;
     }
 
     void saveCode(long id, String passwordHash, String codeHash, Instant until) {

@@ -5,6 +5,7 @@ import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import org.springframework.security.core.session.SessionInformation;
 import org.springframework.security.core.session.SessionRegistry;
 import org.springframework.security.core.userdetails.UserDetails;
@@ -13,6 +14,7 @@ import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Accounts that can sign in. What is taken from one ends its sessions. */
 @Service
@@ -28,12 +30,15 @@ public class Accounts implements UserDetailsService {
     private final PasswordEncoder encoder;
     private final SessionRegistry sessions;
     private final Clock clock;
+    private final TransactionTemplate transaction;
 
-    Accounts(AccountRepository repository, PasswordEncoder encoder, SessionRegistry sessions, Clock clock) {
+    Accounts(AccountRepository repository, PasswordEncoder encoder, SessionRegistry sessions, Clock clock,
+             TransactionTemplate transaction) {
         this.repository = repository;
         this.encoder = encoder;
         this.sessions = sessions;
         this.clock = clock;
+        this.transaction = transaction;
     }
 
     /** Letters that are not mistaken for one another, as many as nobody guesses. */
@@ -60,23 +65,23 @@ public class Accounts implements UserDetailsService {
     }
 
     /** @param memberId the member behind a {@link Role#MEMBER} account, else null */
-    @Transactional
     public void add(String username, String password, Role role, String name, Long memberId) {
-        Passwords.check(password, username);
-        if (repository.account(username).isPresent()) {
-            throw new Refusal("The name “" + username + "” is taken.");
-        }
-        repository.insertAccount(username, encoder.encode(password), role, name, memberId);
+        String hash = hash(password, username);
+        transaction.executeWithoutResult(status -> {
+            if (repository.account(username).isPresent()) {
+                throw new Refusal("The name “" + username + "” is taken.");
+            }
+            repository.insertAccount(username, hash, role, name, memberId);
+        });
     }
 
     /** @throws Refusal when the present password is not the one given, or the new one is not taken */
-    @Transactional
     void changePassword(String username, String present, String next) {
         if (!encoder.matches(present, loadUserByUsername(username).getPassword())) {
             throw new Refusal("That is not your present password.");
         }
-        Passwords.check(next, username);
-        repository.savePassword(username, encoder.encode(next));
+        String hash = hash(next, username);
+        transaction.executeWithoutResult(status -> repository.savePassword(username, hash));
     }
 
     /**
@@ -84,23 +89,31 @@ public class Accounts implements UserDetailsService {
      *
      * @return a code by which its holder sets a new one, once, within three days
      */
-    @Transactional
     String reset(long id) {
         Account account = account(id);
-        String code = freshCode();
-        repository.saveCode(id, NONE, encoder.encode(code), clock.instant().plus(CODE_HOLDS));
+        String code = freshCode(), hash = encoder.encode(code);
+        transaction.executeWithoutResult(status -> repository.saveCode(id, NONE, hash, clock.instant().plus(CODE_HOLDS)));
         endSessions(account);
         return code;
     }
 
     /** @throws Refusal when the code is not the one of this account, or too old, or the new password is not taken */
-    @Transactional
     void setPassword(String username, String code, String next) {
-        if (!repository.code(username, clock.instant()).map(hash -> encoder.matches(code.strip().toUpperCase(java.util.Locale.ROOT), hash)).orElse(false)) {
-            throw new Refusal("That name and code do not belong together, or the code was used or is too old.");
-        }
-        Passwords.check(next, username);
-        repository.savePassword(username, encoder.encode(next));
+        String given = code.strip().toUpperCase(Locale.ROOT);
+        Refusal wrong = new Refusal("That name and code do not belong together, or the code was used or is too old.");
+        String known = repository.code(username, clock.instant()).filter(hash -> encoder.matches(given, hash)).orElseThrow(() -> wrong);
+        String hash = hash(next, username);
+        transaction.executeWithoutResult(status -> {
+            if (!repository.useCode(username, known, hash)) {
+                throw wrong;
+            }
+        });
+    }
+
+    /** Takes a while on purpose, so that it is done before a transaction in which other writers would wait for it. */
+    private String hash(String password, String username) {
+        Passwords.check(password, username);
+        return encoder.encode(password);
     }
 
     /** @throws Refusal when nobody would be left to decide */
