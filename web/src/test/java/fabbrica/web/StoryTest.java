@@ -94,6 +94,7 @@ class StoryTest {
         page.getByLabel("is a minor").check();
         button("Accept").click();
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("Accepted.");
+        page.waitForLoadState();
         assertThat(page.locator("main")).containsText("Wanda Ostrel is a minor and no grown-up is named");
         assertThat(page.locator("main")).containsText("has no badge for any printer");
     }
@@ -147,6 +148,7 @@ class StoryTest {
         assertThat(page.locator("#runs img.photo")).isVisible();
 
         button("Try again with everything kept").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("Queued again");
         start(ticket);
         page.getByLabel("came out well").check();
         page.getByLabel("Real time").fill("95");

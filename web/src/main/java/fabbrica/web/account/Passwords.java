@@ -2,6 +2,7 @@ package fabbrica.web.account;
 
 import fabbrica.web.platform.Refusal;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import me.gosimple.nbvcxz.Nbvcxz;
@@ -34,7 +35,8 @@ final class Passwords {
         }
         Dictionary own = new DictionaryBuilder().setDictionaryName("own").setExclusion(true)
                 .addWord(username.toLowerCase(Locale.ROOT), 1).addWord("fabbrica", 1).createDictionary();
-        List<Dictionary> dictionaries = ConfigurationBuilder.getDefaultDictionaries();
+        // The library hands out its own list, which all share.
+        List<Dictionary> dictionaries = new ArrayList<>(ConfigurationBuilder.getDefaultDictionaries());
         dictionaries.add(own);
         Configuration configuration = new ConfigurationBuilder().setDictionaries(dictionaries).setMinimumEntropy(LEAST_BITS)
                 .createConfiguration();

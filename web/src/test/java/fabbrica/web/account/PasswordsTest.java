@@ -1,9 +1,13 @@
 package fabbrica.web.account;
 
+import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fabbrica.web.platform.Refusal;
+import java.util.List;
+import me.gosimple.nbvcxz.resources.ConfigurationBuilder;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -22,6 +26,13 @@ class PasswordsTest {
     @ValueSource(strings = {"correct horse battery", "tr0ub4dor&3 pale", "три зелёных фонаря", "lanterns drift uphill"})
     void words_that_do_not_belong_together_are(String password) {
         assertThatCode(() -> Passwords.check(password, "tomas")).doesNotThrowAnyException();
+    }
+
+    @Test
+    void one_name_is_no_reason_against_the_password_of_another() {
+        List<Object> before = List.copyOf(ConfigurationBuilder.getDefaultDictionaries());
+        Passwords.check("correct horse battery", "tomas");
+        assertThat(ConfigurationBuilder.getDefaultDictionaries()).hasSameSizeAs(before);
     }
 
     @ParameterizedTest
