@@ -13,7 +13,7 @@ import org.junit.jupiter.api.Test;
 class ArchitectureTest {
 
     private static final List<String> PLACES = List.of("counter", "ticket", "gauge", "plan", "floor", "stores", "ledger", "handbook",
-            "account");
+            "account", "privacy");
 
     private final JavaClasses web = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS).importPackages("fabbrica.web");

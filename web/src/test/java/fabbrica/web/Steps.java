@@ -9,6 +9,7 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.web.account.Role;
 import fabbrica.web.counter.Intake;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
@@ -39,7 +40,11 @@ public class Steps {
     }
 
     public static MockHttpServletRequestBuilder open(String address) {
-        return get(address).with(user("mira").roles("COORDINATOR"));
+        return open(address, "mira", Role.COORDINATOR);
+    }
+
+    public static MockHttpServletRequestBuilder open(String address, String username, Role role) {
+        return get(address).with(user(username).roles(role.name()));
     }
 
     public static MockHttpServletRequestBuilder send(String address) {
@@ -84,9 +89,13 @@ public class Steps {
 
     public long queued(Mesh mesh, int quantity, String printer, long spool) {
         long id = accepted(mesh, quantity);
+        queue(id, printer, spool);
+        return id;
+    }
+
+    public void queue(long id, String printer, long spool) {
         Plan plan = new Plan(StartingPoint.DAILY_BREAD, everyday(), printer, spool, false);
         tickets.queue(tickets.ticket(id), plan, planning.settle(tickets.ticket(id), plan), "mira");
-        return id;
     }
 
     public long started(long ticket) {

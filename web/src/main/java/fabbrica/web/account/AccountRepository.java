@@ -43,8 +43,8 @@ class AccountRepository {
         return jdbc.sql("""
                 select a.*, coalesce(m.name, '') as member_name from account a left join member m on m.id = a.member_id
                 order by a.closed, a.username collate nocase""").query((row, n) -> new Account(row.getLong("id"),
-                row.getString("username"), Role.valueOf(row.getString("role")), row.getString("member_name"),
-                row.getBoolean("closed"))).list();
+                row.getString("username"), Role.valueOf(row.getString("role")), row.getObject("member_id") == null ? null : row.getLong("member_id"),
+                row.getString("member_name"), row.getBoolean("closed"))).list();
     }
 
     int openCoordinators() {
@@ -91,12 +91,12 @@ class AccountRepository {
     }
 
     List<Member> members(String search) {
-        return jdbc.sql(MEMBERS + " where name like ? escape '\\' order by name collate nocase limit 200")
+        return jdbc.sql(MEMBERS + " where forgotten_at is null and name like ? escape '\\' order by name collate nocase limit 200")
                 .params("%" + search.replaceAll("([%_\\\\])", "\\\\$1") + "%").query(AccountRepository::readMember).list();
     }
 
     Optional<Member> memberNamed(String name) {
-        return jdbc.sql(MEMBERS + " where name = ? collate nocase order by id limit 1").params(name)
+        return jdbc.sql(MEMBERS + " where forgotten_at is null and name = ? collate nocase order by id limit 1").params(name)
                 .query(AccountRepository::readMember).optional();
     }
 
@@ -104,9 +104,10 @@ class AccountRepository {
         return jdbc.sql(MEMBERS + " where id = ?").params(id).query(AccountRepository::readMember).optional();
     }
 
-    long insert(Member member) {
-        long id = jdbc.sql("insert into member (name, minor, grown_up, note, class) values (?, ?, ?, ?, ?) returning id")
-                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass()).query(Long.class).single();
+    long insert(Member member, Instant since) {
+        long id = jdbc.sql("insert into member (name, minor, grown_up, note, class, since) values (?, ?, ?, ?, ?, ?) returning id")
+                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), since.toString())
+                .query(Long.class).single();
         insertBadges(id, member);
         return id;
     }
@@ -116,6 +117,22 @@ class AccountRepository {
                 .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), member.id()).update();
         jdbc.sql("delete from badge where member_id = ?").params(member.id()).update();
         insertBadges(member.id(), member);
+    }
+
+    /** Leaves the number, and what counts are made by. */
+    void forget(long id, String name, Instant at) {
+        jdbc.sql("update member set name = ?, grown_up = '', note = '', forgotten_at = ? where id = ?").params(name, at.toString(), id)
+                .update();
+        jdbc.sql("delete from badge where member_id = ?").params(id).update();
+    }
+
+    List<Account> accountsOf(long memberId) {
+        return accounts().stream().filter(account -> account.memberId() != null && account.memberId() == memberId).toList();
+    }
+
+    void forgetAccount(long id, String username) {
+        jdbc.sql("update account set username = ?, name = ?, password = ?, closed = 1, code = null, code_until = null where id = ?")
+                .params(username, username, Accounts.NONE, id).update();
     }
 
     private void insertBadges(long id, Member member) {
@@ -128,6 +145,7 @@ class AccountRepository {
         String badges = row.getString("badges");
         return new Member(row.getLong("id"), row.getString("name"), row.getBoolean("minor"),
                 row.getString("grown_up"), row.getString("note"), row.getString("class"),
-                badges == null ? new HashSet<>() : new HashSet<>(List.of(badges.split(","))));
+                badges == null ? new HashSet<>() : new HashSet<>(List.of(badges.split(","))),
+                row.getString("forgotten_at") != null);
     }
 }

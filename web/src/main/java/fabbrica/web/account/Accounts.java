@@ -6,6 +6,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
 import org.springframework.security.core.session.SessionInformation;
 import org.springframework.security.core.session.SessionRegistry;
 import org.springframework.security.core.userdetails.UserDetails;
@@ -24,7 +26,7 @@ public class Accounts implements UserDetailsService {
     private static final int CODE_LENGTH = 10;
     private static final Duration CODE_HOLDS = Duration.ofDays(3);
     /** What no password is hashed to. */
-    private static final String NONE = "!";
+    static final String NONE = "!";
 
     private final AccountRepository repository;
     private final PasswordEncoder encoder;
@@ -62,6 +64,15 @@ public class Accounts implements UserDetailsService {
 
     List<Account> all() {
         return repository.accounts();
+    }
+
+    /** @throws java.util.NoSuchElementException when there is none of that name */
+    public Account named(String username) {
+        return all().stream().filter(account -> account.username().equalsIgnoreCase(username)).findFirst().orElseThrow();
+    }
+
+    public List<Account> ofMember(long memberId) {
+        return repository.accountsOf(memberId);
     }
 
     /** @param memberId the member behind a {@link Role#MEMBER} account, else null */
@@ -130,6 +141,22 @@ public class Accounts implements UserDetailsService {
     @Transactional
     void reopen(long id) {
         repository.saveClosed(id, false);
+    }
+
+    /**
+     * Closes the accounts of a member who is forgotten, and takes their names.
+     *
+     * @return the names they go by now, by those they had
+     */
+    @Transactional
+    public Map<String, String> forget(long memberId) {
+        Map<String, String> names = new TreeMap<>();
+        for (Account account : repository.accountsOf(memberId)) {
+            names.put(account.username(), "former-" + account.id());
+            repository.forgetAccount(account.id(), "former-" + account.id());
+            endSessions(account);
+        }
+        return names;
     }
 
     private Account account(long id) {

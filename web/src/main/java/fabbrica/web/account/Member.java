@@ -8,12 +8,18 @@ import java.util.Set;
  * @param grownUp     for a minor the grown-up who answers for them; empty when nobody is named
  * @param memberClass one of those the lab's tariff has rates for, or empty
  * @param badges      ids of the printers the member was trained on
+ * @param forgotten   whether only the number is left, so that counts stay
  */
 public record Member(long id, String name, boolean minor, String grownUp, String note, String memberClass,
-                     Set<String> badges) {
+                     Set<String> badges, boolean forgotten) {
+
+    /** Somebody who is known. */
+    public Member(long id, String name, boolean minor, String grownUp, String note, String memberClass, Set<String> badges) {
+        this(id, name, minor, grownUp, note, memberClass, badges, false);
+    }
 
     public boolean lacksGrownUp() {
-        return minor && grownUp.isBlank();
+        return minor && !forgotten && grownUp.isBlank();
     }
 
     public boolean hasBadge(String printerId) {

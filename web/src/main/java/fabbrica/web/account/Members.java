@@ -1,6 +1,8 @@
 package fabbrica.web.account;
 
 import fabbrica.web.platform.Outdated;
+import fabbrica.web.platform.Refusal;
+import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -11,9 +13,11 @@ import org.springframework.transaction.annotation.Transactional;
 public class Members {
 
     private final AccountRepository repository;
+    private final Clock clock;
 
-    Members(AccountRepository repository) {
+    Members(AccountRepository repository, Clock clock) {
         this.repository = repository;
+        this.clock = clock;
     }
 
     /** Up to 200 members whose name contains the words, by name. */
@@ -37,15 +41,41 @@ public class Members {
 
     @Transactional
     public long add(Member member) {
-        return repository.insert(member);
+        return repository.insert(member, clock.instant());
     }
 
     /** @throws Outdated when the member is no longer as somebody saw them */
     @Transactional
     public void change(Member seen, Member member) {
+        requireUnchanged(seen);
+        requireKnown(seen);
+        repository.update(member);
+    }
+
+    /**
+     * Takes all that is known of a member but the number.
+     *
+     * @return the name they go by now
+     * @throws Outdated when the member is no longer as somebody saw them
+     */
+    @Transactional
+    public String forget(Member seen) {
+        requireUnchanged(seen);
+        requireKnown(seen);
+        String name = "Former member " + seen.id();
+        repository.forget(seen.id(), name, clock.instant());
+        return name;
+    }
+
+    private static void requireKnown(Member member) {
+        if (member.forgotten()) {
+            throw new Refusal("This member was forgotten for good; only the number is left.");
+        }
+    }
+
+    private void requireUnchanged(Member seen) {
         if (!repository.member(seen.id()).equals(Optional.of(seen))) {
             throw new Outdated();
         }
-        repository.update(member);
     }
 }

@@ -96,7 +96,7 @@ class CounterController {
     /** What was found on one model, asked for again while it is being measured. */
     @GetMapping("/counter/hand-overs/{id}/pieces/{modelId}")
     String piece(@PathVariable long id, @PathVariable long modelId, Model page) {
-        HandOver.Piece piece = intake.handOver(id).pieces().stream().filter(p -> p.modelId() == modelId).findFirst()
+        HandOver.Piece piece = intake.handOver(id).pieces().stream().filter(p -> p.modelId() == modelId && p.part() != null).findFirst()
                 .orElseThrow();
         page.addAttribute("handOverId", id);
         page.addAttribute("modelId", modelId);

@@ -4,6 +4,7 @@ import fabbrica.core.units.LengthUnit;
 import fabbrica.web.platform.Lying;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** A file as it came over the counter, with the models found in it. */
 public record HandOver(long id, String name, Instant createdAt, List<Piece> pieces) {
@@ -12,13 +13,13 @@ public record HandOver(long id, String name, Instant createdAt, List<Piece> piec
      * One model of a hand-over.
      *
      * @param problem    why it cannot be read; null when it can
-     * @param part       as drawn, in the unit the file declares, else millimetres
+     * @param part       null when its file is no longer kept; else as drawn, in the unit the file declares, else millimetres
      * @param ticketId   the ticket opened for it; null when there is none yet
      */
-    public record Piece(long modelId, String name, String problem, Lying part, LengthUnit unit, Long ticketId) {
+    public record Piece(long modelId, String name, String problem, @Nullable Lying part, LengthUnit unit, Long ticketId) {
 
         public boolean isOpen() {
-            return problem == null && ticketId == null;
+            return problem == null && ticketId == null && part != null;
         }
     }
 }

@@ -49,7 +49,7 @@ class HandOverRepository {
     List<HandOver> unsorted() {
         return jdbc.sql("""
                 select * from hand_over h where exists (select 1 from model m
-                    where m.hand_over_id = h.id and m.problem is null and m.revision_of is null
+                    where m.hand_over_id = h.id and m.problem is null and m.revision_of is null and m.sha256 is not null
                     and not exists (select 1 from ticket t join model now on now.id = t.model_id
                         where coalesce(now.revision_of, now.id) = m.id))
                 order by h.id desc""").query(HandOverRepository::readHandOver).list().stream()
@@ -73,7 +73,7 @@ class HandOverRepository {
         long ticket = row.getLong("ticket_id");
         LengthUnit unit = LengthUnit.ofSymbol(row.getString("declared_unit")).orElseThrow();
         return new Piece(row.getLong("id"), row.getString("name"), row.getString("problem"),
-                new Lying(row.getString("sha256"), unit.millimetres(), Rotation.NONE), unit,
+                row.getString("sha256") == null ? null : new Lying(row.getString("sha256"), unit.millimetres(), Rotation.NONE), unit,
                 ticket == 0 ? null : ticket);
     }
 }

@@ -17,6 +17,7 @@ import fabbrica.web.account.Members;
 import fabbrica.web.account.Role;
 import fabbrica.web.counter.Intake;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Keeping;
 import fabbrica.web.stores.Lab;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Plan;
@@ -121,7 +122,8 @@ class DemoLab implements SmartInitializingSingleton {
 
     private void stock() {
         inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), 200, LocalTime.of(10, 0),
-                LocalTime.of(20, 0), tariff()));
+                LocalTime.of(20, 0), tariff(),
+                new Keeping(365, 180, 1095)));
         BuiltIn.materials().forEach(inventory::save);
         long brass = inventory.add(new Nozzle(0.4, false), "brass");
         long steel = inventory.add(new Nozzle(0.4, true), "steel");

@@ -93,7 +93,7 @@ public class SlicedFiles {
         }
     }
 
-    List<SlicedFile> ofTicket(long ticketId) {
+    public List<SlicedFile> ofTicket(long ticketId) {
         return repository.ofTicket(ticketId);
     }
 

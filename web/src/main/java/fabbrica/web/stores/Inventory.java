@@ -24,7 +24,12 @@ public class Inventory implements UploadLimit {
 
     /** The lab; present from the moment it is set up. */
     public Lab lab() {
-        return repository.lab().orElseThrow();
+        return setUp().orElseThrow();
+    }
+
+    /** The lab, once it is set up. */
+    public Optional<Lab> setUp() {
+        return repository.lab();
     }
 
     @Override

@@ -48,17 +48,21 @@ class InventoryRepository {
                 Currency.getInstance(row.getString("currency")), row.getInt("limit_mb"),
                 LocalTime.parse(row.getString("opens")), LocalTime.parse(row.getString("closes")),
                 row.getString("tariff") == null ? Tariff.PLASTIC_ONLY
-                        : json.readValue(row.getString("tariff"), Tariff.class))).optional();
+                        : json.readValue(row.getString("tariff"), Tariff.class), new Keeping(row.getInt("keep_models_days"),
+                        row.getInt("keep_photos_days"), row.getInt("keep_members_days")))).optional();
     }
 
     void save(Lab lab) {
         jdbc.sql("""
-                insert into lab (id, name, currency, limit_mb, opens, closes, tariff) values (1, ?, ?, ?, ?, ?, ?)
+                insert into lab (id, name, currency, limit_mb, opens, closes, tariff, keep_models_days, keep_photos_days,
+                    keep_members_days) values (1, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 on conflict (id) do update set name = excluded.name, currency = excluded.currency,
                     limit_mb = excluded.limit_mb, opens = excluded.opens, closes = excluded.closes,
-                    tariff = excluded.tariff""")
+                    tariff = excluded.tariff, keep_models_days = excluded.keep_models_days,
+                    keep_photos_days = excluded.keep_photos_days, keep_members_days = excluded.keep_members_days""")
                 .params(lab.name(), lab.currency().getCurrencyCode(), lab.limitMb(), lab.opens().toString(),
-                        lab.closes().toString(), json.writeValueAsString(lab.tariff())).update();
+                        lab.closes().toString(), json.writeValueAsString(lab.tariff()), lab.keeping().modelsDays(),
+                        lab.keeping().photosDays(), lab.keeping().membersDays()).update();
     }
 
     List<StockNozzle> nozzles() {

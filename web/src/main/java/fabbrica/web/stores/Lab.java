@@ -10,11 +10,11 @@ import java.util.Currency;
  * @param limitMb largest file taken in, in MB of 2^20 bytes
  */
 public record Lab(String name, Currency currency, int limitMb, LocalTime opens, LocalTime closes,
-                  Tariff tariff) {
+                  Tariff tariff, Keeping keeping) {
 
-    /** Plastic at cost and nothing else. */
+    /** Plastic at cost and nothing else; all is kept for good. */
     public Lab(String name, Currency currency, int limitMb, LocalTime opens, LocalTime closes) {
-        this(name, currency, limitMb, opens, closes, Tariff.PLASTIC_ONLY);
+        this(name, currency, limitMb, opens, closes, Tariff.PLASTIC_ONLY, Keeping.FOR_GOOD);
     }
 
     public long limitBytes() {

@@ -193,6 +193,9 @@ class StoresController {
         values.setAll(java.util.Map.of("name", lab.name(), "currency", lab.currency().getCurrencyCode(),
                 "limitMb", plain(lab.limitMb()), "opens", lab.opens().toString(), "closes", lab.closes().toString()));
         TariffFields.values(lab.tariff()).forEach(values::set);
+        values.set("keepModels", plain(lab.keeping().modelsDays()));
+        values.set("keepPhotos", plain(lab.keeping().photosDays()));
+        values.set("keepMembers", plain(lab.keeping().membersDays()));
         values.set(Seen.FIELD, Seen.of(lab));
         return form("lab", "settings", values, List.of(), page);
     }
@@ -213,10 +216,15 @@ class StoresController {
             form.problem("The lab has to open before it closes.");
         }
         Optional<Tariff> tariff = TariffFields.read(form);
+        int models = form.count("keepModels", "Days that models are kept");
+        int photos = form.count("keepPhotos", "Days that photos are kept");
+        int members = form.count("keepMembers", "Days that members are kept");
+        Optional<Keeping> keeping = form.made(() -> new Keeping(models, photos, members));
         if (!form.fine()) {
             return form("lab", "settings", values, form.problems(), page);
         }
-        Lab lab = new Lab(name, Currency.getInstance(currency), limit, opens, closes, tariff.orElseThrow());
+        Lab lab = new Lab(name, Currency.getInstance(currency), limit, opens, closes, tariff.orElseThrow(),
+                keeping.orElseThrow());
         return kept("settings", values, form, () -> { }, inventory::lab, seen -> inventory.change(seen, lab),
                 problems -> form("lab", "settings", values, problems, page));
     }

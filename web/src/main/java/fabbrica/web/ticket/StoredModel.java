@@ -1,13 +1,19 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.mesh.io.ModelFormat;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A model file on a ticket.
  *
+ * @param sha256     null when its file is no longer kept
  * @param revisionOf the model as it came, when this one was made from it; else null
  * @param madeBy     how it was made from it; empty for a model as it came
  */
-public record StoredModel(long id, String name, String sha256, long bytes, ModelFormat format,
+public record StoredModel(long id, String name, @Nullable String sha256, long bytes, ModelFormat format,
                           Long revisionOf, String madeBy) {
+
+    public boolean isKept() {
+        return sha256 != null;
+    }
 }

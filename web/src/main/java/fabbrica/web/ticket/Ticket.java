@@ -5,6 +5,7 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.platform.Lying;
+import fabbrica.web.platform.Refusal;
 import java.time.Instant;
 
 /**
@@ -34,8 +35,15 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
         }
     }
 
-    /** The part as it lies on the bed. */
+    /**
+     * The part as it lies on the bed.
+     *
+     * @throws Refusal when its model is no longer kept
+     */
     public Lying lying() {
+        if (!model.isKept()) {
+            throw new Refusal("The file of this model is no longer kept. What is left of the ticket is its history.");
+        }
         return new Lying(model.sha256(), unit.millimetres() * scalePercent / 100, rotation);
     }
 

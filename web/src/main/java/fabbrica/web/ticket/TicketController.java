@@ -78,8 +78,12 @@ class TicketController {
     @GetMapping("/tickets/{id}")
     String ticket(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
+        page.addAttribute("ticket", ticket);
+        if (!ticket.model().isKept()) {
+            addStory(ticket, page);
+            return "ticket/gone";
+        }
         if (inspections.ask(ticket.lying()).isEmpty()) {
-            page.addAttribute("ticket", ticket);
             return "ticket/measuring";
         }
         FormValues form = new FormValues(values);
@@ -259,14 +263,10 @@ class TicketController {
         page.addAttribute("units", LengthUnit.values());
         page.addAttribute("problems", problems);
         page.addAttribute("v", (entered == null ? values(ticket) : entered).toSingleValueMap());
-        page.addAttribute("member", Optional.ofNullable(ticket.request().memberId()).flatMap(members::member)
-                .orElse(null));
+        addStory(ticket, page);
         page.addAttribute("members", members.search(""));
         page.addAttribute("materials", inventory.materials());
         page.addAttribute("purposes", Purpose.values());
-        page.addAttribute("runs", tickets.runsOf(ticket.id()));
-        page.addAttribute("done", tickets.done(ticket.id()));
-        page.addAttribute("history", tickets.history(ticket.id()));
         if (ticket.state().canBePlanned() && !inventory.printers().isEmpty()) {
             Plan plan = page.getAttribute("plan") instanceof Plan asked ? asked : planning.start(ticket);
             addRecipe(PlanForm.values(plan.recipe()), page);
@@ -277,6 +277,15 @@ class TicketController {
             addPreview(ticket, plan, page);
         }
         return "ticket/ticket";
+    }
+
+    /** Whose it is, and what became of it. */
+    private void addStory(Ticket ticket, Model page) {
+        page.addAttribute("member", Optional.ofNullable(ticket.request().memberId()).flatMap(members::member)
+                .orElse(null));
+        page.addAttribute("runs", tickets.runsOf(ticket.id()));
+        page.addAttribute("done", tickets.done(ticket.id()));
+        page.addAttribute("history", tickets.history(ticket.id()));
     }
 
     private void addPreview(Ticket ticket, Plan plan, Model page) {

@@ -34,6 +34,11 @@ public enum TicketState {
         return this == ACCEPTED || this == QUEUED || this == FAILED;
     }
 
+    /** Whether nothing more is to be done on it. */
+    public boolean isOver() {
+        return this == SENT_BACK || this == DECLINED || this == HANDED_OUT;
+    }
+
     /** Whether the request itself may be changed and decided on. */
     public boolean atCounter() {
         return this == NEW;

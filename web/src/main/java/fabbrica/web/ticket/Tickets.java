@@ -139,14 +139,17 @@ public class Tickets {
         if (repository.ofModel(ticket.model().revisionOf()).isPresent()) {
             throw new Refusal("The model as it came is on another ticket now.");
         }
+        if (original(ticket).isEmpty()) {
+            throw new Refusal("The file of the model as it came is no longer kept.");
+        }
         repository.saveModel(ticket.id(), ticket.model().revisionOf());
         record(ticket.id(), who, "went back to the model as it came", "");
         planAgain(ticket, who, "another model needs a new plan");
     }
 
-    /** The model as it came, when the ticket's was made from it. */
+    /** The model as it came, when the ticket's was made from it and it is still kept. */
     public Optional<StoredModel> original(Ticket ticket) {
-        return Optional.ofNullable(ticket.model().revisionOf()).flatMap(repository::model);
+        return Optional.ofNullable(ticket.model().revisionOf()).flatMap(repository::model).filter(StoredModel::isKept);
     }
 
     /** What a member's runs took since the first of this month. */
@@ -193,8 +196,22 @@ public class Tickets {
         if (ticket.state() != TicketState.SENT_BACK && ticket.state() != TicketState.DECLINED) {
             throw new Refusal("Only a ticket that was sent back or declined can be taken in again.");
         }
+        if (!ticket.model().isKept()) {
+            throw new Refusal("The file of this model is no longer kept. Hand it over again at the Counter.");
+        }
         move(ticket, TicketState.NEW);
         record(ticket.id(), who, "taken in again", "");
+    }
+
+    /** Ends a ticket that nobody waits for any more. */
+    @Transactional
+    public void withdraw(Ticket seen, String why, String who) {
+        Ticket ticket = unchanged(seen);
+        if (ticket.state() == TicketState.RUNNING) {
+            throw new Refusal("Ticket no. %d is printing. End its run on the Floor first.".formatted(ticket.id()));
+        }
+        move(ticket, TicketState.DECLINED);
+        record(ticket.id(), who, "withdrawn", why);
     }
 
     /** Settles how a ticket is printed and puts it into its printer's queue. */

@@ -58,6 +58,12 @@ final class DatabaseRepository implements AutoCloseable {
         });
     }
 
+    /** Numbers of the members who were forgotten; earlier versions forgot nobody. */
+    Set<Long> forgotten() {
+        return asked(() -> jdbc.sql("select count(*) from pragma_table_info('member') where name = 'forgotten_at'").query(Integer.class)
+                .single() == 0 ? Set.of() : jdbc.sql("select id from member where forgotten_at is not null").query(Long.class).set());
+    }
+
     /** The hashes of all files it names. */
     Set<String> files() {
         return asked(() -> new FileReferenceRepository(jdbc).all());

@@ -9,7 +9,10 @@ import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Goes back to a backup. The backup is read through first; then its files are laid beside those there are; at last one
@@ -24,10 +27,18 @@ final class Restore {
     }
 
     /**
-     * @return where the data before it are kept; null when there were none
+     * What came of it.
+     *
+     * @param before     where the data before it are kept; null when there were none
+     * @param knownAgain numbers of members who were forgotten since the backup was made, and are back
+     */
+    record Restored(@Nullable Path before, Set<Long> knownAgain) {
+    }
+
+    /**
      * @throws UpkeepException when the backup has no sound database, or a server works with the data; then nothing was changed
      */
-    static Path from(Path backup, Path data, Clock clock) throws IOException {
+    static Restored from(Path backup, Path data, Clock clock) throws IOException {
         DataCheck check = DataCheck.of(backup);
         if (!check.faults().isEmpty()) {
             throw new UpkeepException("%s is no backup that can be restored; nothing was changed:\n%s".formatted(backup,
@@ -38,6 +49,8 @@ final class Restore {
         } catch (FolderInUse e) {
             throw new UpkeepException(e.getMessage());
         }
+        Set<Long> knownAgain = new TreeSet<>(forgotten(data));
+        knownAgain.removeAll(forgotten(backup));
         Path before = Files.exists(DataFolder.database(data)) ? keep(data, LocalDateTime.now(clock).format(STAMP)) : null;
         Files.createDirectories(DataFolder.files(data));
         try (Stream<Path> files = Files.list(DataFolder.files(backup))) {
@@ -52,7 +65,16 @@ final class Restore {
             Files.deleteIfExists(log);
         }
         Disk.rename(restored, DataFolder.database(data));
-        return before;
+        return new Restored(before, knownAgain);
+    }
+
+    /** Of data that can be read. */
+    private static Set<Long> forgotten(Path data) {
+        try (DatabaseRepository database = new DatabaseRepository(DataFolder.database(data))) {
+            return database.forgotten();
+        } catch (UpkeepException unreadable) {
+            return Set.of();
+        }
     }
 
     /** Keeps the present data whole where they are whole, else every bit of the database as it is. */

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.stream.Collectors;
 
 /** The commands of upkeep, each on the data folder that FABBRICA_DATA names. */
 public final class Upkeep {
@@ -37,9 +38,13 @@ public final class Upkeep {
                     return told(check, out);
                 }
                 case "restore" -> {
-                    Path before = Restore.from(Path.of(arguments[1]), data, Clock.systemDefaultZone());
-                    out.println("The lab is as it was in " + arguments[1] + "." + (before == null ? ""
-                            : " What was there before is kept in " + before + "."));
+                    Restore.Restored restored = Restore.from(Path.of(arguments[1]), data, Clock.systemDefaultZone());
+                    out.println("The lab is as it was in " + arguments[1] + "." + (restored.before() == null ? ""
+                            : " What was there before is kept in " + restored.before() + "."));
+                    if (!restored.knownAgain().isEmpty()) {
+                        out.println("These members were forgotten since and are back; forget them again under Members, no. "
+                                + restored.knownAgain().stream().map(String::valueOf).collect(Collectors.joining(", ")) + ".");
+                    }
                     return told(DataCheck.of(data), out);
                 }
                 case "verify-data" -> {

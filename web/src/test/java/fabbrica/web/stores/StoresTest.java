@@ -153,6 +153,9 @@ class StoresTest {
                 Map.of("Friends of the house", 0.8));
         mvc.perform(labForm(TariffFields.values(tariff))).andExpect(redirectedUrl("/stores"));
         assertThat(inventory.lab().tariff()).isEqualTo(tariff);
+        assertThat(inventory.lab().keeping()).isEqualTo(new Keeping(365, 180, 0));
+        mvc.perform(open("/stores")).andExpect(content().string(
+                containsString("models are kept for 365 days, photos for 180 days, members for good")));
         inventory.save(lab);
         Map<String, String> dear = TariffFields.values(tariff);
         dear.put("vat", "190");
@@ -176,7 +179,8 @@ class StoresTest {
 
     private static MockHttpServletRequestBuilder labForm(Map<String, String> tariff) {
         MockHttpServletRequestBuilder form = send("/stores/lab/settings").param("name", "Harbour Street Workshop")
-                .param("currency", "EUR").param("limitMb", "200").param("opens", "10:00").param("closes", "20:00");
+                .param("currency", "EUR").param("limitMb", "200").param("opens", "10:00").param("closes", "20:00").param("keepModels", "365")
+                .param("keepPhotos", "180").param("keepMembers", "0");
         tariff.forEach(form::param);
         return form;
     }

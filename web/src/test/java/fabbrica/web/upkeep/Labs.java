@@ -37,8 +37,15 @@ final class Labs {
         return folder;
     }
 
+    static void change(Path folder, String statement) {
+        jdbc(folder).sql(statement).update();
+    }
+
     static String name(Path folder) {
-        return JdbcClient.create(new DriverManagerDataSource("jdbc:sqlite:" + DataFolder.database(folder)))
-                .sql("select name from lab").query(String.class).single();
+        return jdbc(folder).sql("select name from lab").query(String.class).single();
+    }
+
+    private static JdbcClient jdbc(Path folder) {
+        return JdbcClient.create(new DriverManagerDataSource("jdbc:sqlite:" + DataFolder.database(folder)));
     }
 }

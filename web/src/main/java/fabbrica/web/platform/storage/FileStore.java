@@ -124,14 +124,17 @@ public class FileStore {
         }
     }
 
-    /** A file that cannot be removed now is removed at the next start. */
     private synchronized void letGo(String sha256) {
-        if (held.merge(sha256, -1, Integer::sum) > 0) {
-            return;
+        if (held.merge(sha256, -1, Integer::sum) == 0) {
+            held.remove(sha256);
+            release(sha256);
         }
-        held.remove(sha256);
+    }
+
+    /** Removes a file unless something still names or holds it. What cannot be removed now is removed at the next start. */
+    public synchronized void release(String sha256) {
         try {
-            if (!references.names(sha256)) {
+            if (!held.containsKey(sha256) && !references.names(sha256)) {
                 Files.deleteIfExists(path(sha256));
             }
         } catch (IOException | DataAccessException e) {

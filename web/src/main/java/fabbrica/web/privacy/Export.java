@@ -1,0 +1,126 @@
+package fabbrica.web.privacy;
+
+import fabbrica.core.mesh.io.ModelArchive;
+import fabbrica.core.outcome.Defect;
+import fabbrica.web.account.Account;
+import fabbrica.web.account.Accounts;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import fabbrica.web.plan.SlicedFiles;
+import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.privacy.OwnData.Asked;
+import fabbrica.web.privacy.OwnData.Attempt;
+import fabbrica.web.privacy.OwnData.Step;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Run;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Tickets;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import tools.jackson.databind.ObjectMapper;
+
+/**
+ * Hands somebody what the lab keeps of them: a ZIP archive with {@code data.json} (an {@link OwnData}) and the models,
+ * sliced files and photos of their tickets.
+ */
+@Service
+class Export {
+
+    private final PrivacyRepository repository;
+    private final Members members;
+    private final Accounts accounts;
+    private final Tickets tickets;
+    private final SlicedFiles slicedFiles;
+    private final Inventory inventory;
+    private final FileStore files;
+    private final Clock clock;
+    private final ObjectMapper json;
+
+    Export(PrivacyRepository repository, Members members, Accounts accounts, Tickets tickets, SlicedFiles slicedFiles,
+           Inventory inventory, FileStore files, Clock clock, ObjectMapper json) {
+        this.repository = repository;
+        this.members = members;
+        this.accounts = accounts;
+        this.tickets = tickets;
+        this.slicedFiles = slicedFiles;
+        this.inventory = inventory;
+        this.files = files;
+        this.clock = clock;
+        this.json = json;
+    }
+
+    /** @param files what is kept besides, by its name in the archive */
+    record Archive(byte[] data, Map<String, Path> files) {
+
+        void write(OutputStream out) throws IOException {
+            ZipOutputStream zip = new ZipOutputStream(out);
+            zip.putNextEntry(new ZipEntry("data.json"));
+            zip.write(data);
+            for (Map.Entry<String, Path> file : files.entrySet()) {
+                zip.putNextEntry(new ZipEntry(file.getKey()));
+                Files.copy(file.getValue(), zip);
+            }
+            zip.finish();
+        }
+    }
+
+    /** @throws java.util.NoSuchElementException when there is no such account */
+    Archive ofAccount(String username) {
+        return members.ofAccount(username).map(this::ofMember).orElseGet(() -> of(null, List.of(accounts.named(username))));
+    }
+
+    Archive ofMember(Member member) {
+        return of(member, accounts.ofMember(member.id()));
+    }
+
+    private Archive of(@Nullable Member member, List<Account> logins) {
+        List<Ticket> all = member == null ? List.of() : tickets.ofMember(member.id());
+        Map<String, Path> kept = new LinkedHashMap<>();
+        OwnData data = new OwnData(inventory.lab().name(), clock.instant(), member, logins.stream().map(Account::username).toList(),
+                all.stream().map(ticket -> asked(ticket, kept)).toList(),
+                logins.stream().flatMap(login -> repository.steps(login.username()).stream()).toList());
+        return new Archive(json.writerWithDefaultPrettyPrinter().writeValueAsBytes(data), kept);
+    }
+
+    /** @param kept takes the files of the ticket, under the names they have in the archive */
+    private Asked asked(Ticket ticket, Map<String, Path> kept) {
+        Map<String, Path> own = new LinkedHashMap<>();
+        String folder = "ticket-" + ticket.id() + "/";
+        tickets.original(ticket).ifPresent(model -> put(own, folder + "as-it-came-" + base(model.name()), model.sha256()));
+        put(own, folder + base(ticket.model().name()), ticket.model().sha256());
+        slicedFiles.ofTicket(ticket.id()).forEach(file -> put(own, folder + "sliced-" + file.id() + "-" + base(file.name()), file.sha256()));
+        List<Run> runs = tickets.runsOf(ticket.id());
+        runs.stream().filter(run -> run.photoType() != null).forEach(run -> put(own, folder + "photo-of-run-" + run.id()
+                + run.photoType().replace("image/", "."), run.photoSha256()));
+        kept.putAll(own);
+        return new Asked(ticket.id(), ticket.model().name(), ticket.state().label(), ticket.createdAt(), ticket.request(),
+                ticket.scalePercent(), tickets.history(ticket.id()).stream().map(event -> new Step(ticket.id(), event.at(),
+                event.what(), event.why())).toList(), runs.stream().map(Export::attempt).toList(), List.copyOf(own.keySet()));
+    }
+
+    private void put(Map<String, Path> own, String name, @Nullable String sha256) {
+        if (sha256 != null && Files.exists(files.path(sha256))) {
+            own.put(name, files.path(sha256));
+        }
+    }
+
+    private static String base(String name) {
+        return ModelArchive.baseName(name);
+    }
+
+    private static Attempt attempt(Run run) {
+        return new Attempt(run.id(), run.printerName(), run.spoolName(), run.startedAt(), run.endedAt(), run.state().name().toLowerCase(),
+                run.promisedS() / 60, run.realMinutes(), run.promisedG(), run.realG(), run.cost(),
+                run.defects().stream().map(Defect::label).toList(), run.cause(), run.note());
+    }
+}

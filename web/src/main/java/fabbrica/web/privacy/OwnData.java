@@ -1,0 +1,37 @@
+package fabbrica.web.privacy;
+
+import fabbrica.web.account.Member;
+import fabbrica.web.ticket.Ticket.Request;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a lab keeps of one person, as it is handed to them in JSON. Who of the staff did something is left out.
+ *
+ * @param member   null for somebody who only signs in
+ * @param accounts names they sign in with
+ * @param steps    what they did with them
+ */
+record OwnData(String lab, Instant at, @Nullable Member member, List<String> accounts, List<Asked> tickets, List<Step> steps) {
+
+    /** One line of a ticket's history. */
+    record Step(long ticket, Instant at, String what, String why) {
+    }
+
+    /** @param files names under which what came with the ticket is in the same archive */
+    record Asked(long ticket, String model, String state, Instant handedOverAt, Request request, double scalePercent,
+                 List<Step> history, List<Attempt> runs, List<String> files) {
+    }
+
+    /**
+     * A run.
+     *
+     * @param endedAt null while it runs, as what is real
+     * @param cost    in the lab's currency
+     */
+    record Attempt(long run, String printer, String spool, Instant startedAt, @Nullable Instant endedAt, String outcome,
+                   double promisedMinutes, @Nullable Double realMinutes, double promisedG, @Nullable Double realG, String cost,
+                   List<String> defects, String cause, String note) {
+    }
+}
