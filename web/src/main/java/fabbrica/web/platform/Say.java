@@ -84,7 +84,8 @@ public class Say {
     }
 
     public String bytes(long bytes) {
-        return bytes < 1 << 20 ? Spoken.number(bytes / 1024.0, 0) + " kB" : Spoken.number(bytes / 1048576.0, 1) + " MB";
+        return bytes < 1 << 20 ? Spoken.number(bytes / 1024.0, 0) + " kB" : bytes < 1 << 30
+                ? Spoken.number(bytes / 1048576.0, 1) + " MB" : Spoken.number(bytes / 1073741824.0, 1) + " GB";
     }
 
     public String severity(Severity severity) {

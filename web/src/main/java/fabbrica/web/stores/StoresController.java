@@ -49,10 +49,12 @@ class StoresController {
 
     private final Inventory inventory;
     private final FormTokens tokens;
+    private final Disk disk;
 
-    StoresController(Inventory inventory, FormTokens tokens) {
+    StoresController(Inventory inventory, FormTokens tokens, Disk disk) {
         this.inventory = inventory;
         this.tokens = tokens;
+        this.disk = disk;
     }
 
     @GetMapping("/stores")
@@ -63,6 +65,13 @@ class StoresController {
         page.addAttribute("spools", inventory.spools());
         page.addAttribute("lab", inventory.lab());
         return "stores/stores";
+    }
+
+    /** Asked for by the page once it is shown; folders grow large. */
+    @GetMapping("/stores/disk")
+    String disk(Model page) {
+        page.addAttribute("disk", disk.now());
+        return "stores/disk";
     }
 
     @GetMapping("/stores/printers/{id}")

@@ -39,7 +39,7 @@ class NightlyBackup {
     /** @param keepDays how many days back one can go; 0 makes none */
     NightlyBackup(Environment environment, @Value("${fabbrica.backup.keep-days}") int keepDays, Clock clock) {
         this.data = DataFolder.of(environment);
-        this.folder = data.resolve("backups");
+        this.folder = DataFolder.backups(data);
         this.keepDays = keepDays;
         this.clock = clock;
     }

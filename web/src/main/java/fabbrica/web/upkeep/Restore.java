@@ -1,7 +1,7 @@
 package fabbrica.web.upkeep;
 
 import fabbrica.web.platform.storage.DataFolder;
-import fabbrica.web.platform.storage.FolderInUse;
+import fabbrica.web.platform.storage.FolderRefused;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -21,7 +21,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class Restore {
 
-    private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("yyyy-MM-dd-HHmmss");
+    static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("yyyy-MM-dd-HHmmss");
 
     private Restore() {
     }
@@ -46,7 +46,7 @@ final class Restore {
         }
         try {
             DataFolder.take(data);
-        } catch (FolderInUse e) {
+        } catch (FolderRefused e) {
             throw new UpkeepException(e.getMessage());
         }
         Set<Long> knownAgain = new TreeSet<>(forgotten(data));
@@ -79,7 +79,7 @@ final class Restore {
 
     /** Keeps the present data whole where they are whole, else every bit of the database as it is. */
     private static Path keep(Path data, String stamp) throws IOException {
-        Path before = data.resolve("backups").resolve("before-restore-" + stamp);
+        Path before = DataFolder.backups(data).resolve("before-restore-" + stamp);
         Files.createDirectories(before.getParent());
         try {
             Backup.write(data, before, null);

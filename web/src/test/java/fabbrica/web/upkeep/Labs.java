@@ -18,9 +18,14 @@ final class Labs {
 
     /** A lab of that name with so many models of a megabyte each, all different from those of labs with other names. */
     static Path make(Path folder, String name, int models) throws IOException {
+        return make(folder, name, models, "latest");
+    }
+
+    /** @param format as of which migration */
+    static Path make(Path folder, String name, int models, String format) throws IOException {
         Files.createDirectories(DataFolder.files(folder));
         DriverManagerDataSource source = new DriverManagerDataSource("jdbc:sqlite:" + DataFolder.database(folder) + "?journal_mode=WAL");
-        Flyway.configure().dataSource(source).load().migrate();
+        Flyway.configure().dataSource(source).target(format).load().migrate();
         JdbcClient jdbc = JdbcClient.create(source);
         jdbc.sql("insert into lab (id, name, currency, limit_mb, opens, closes) values (1, ?, 'EUR', 200, '09:00', '20:00')")
                 .params(name).update();
@@ -42,7 +47,11 @@ final class Labs {
     }
 
     static String name(Path folder) {
-        return jdbc(folder).sql("select name from lab").query(String.class).single();
+        return ask(folder, "select name from lab");
+    }
+
+    static String ask(Path folder, String question) {
+        return jdbc(folder).sql(question).query(String.class).single();
     }
 
     private static JdbcClient jdbc(Path folder) {

@@ -46,12 +46,17 @@ public final class DataFolder {
         return folder.resolve("files");
     }
 
+    /** Backups of nights, and of moments before something was changed at large. */
+    public static Path backups(Path folder) {
+        return folder.resolve("backups");
+    }
+
     /** Uploads on their way in; emptied at every start. */
     public static Path incoming(Path folder) {
         return folder.resolve("incoming");
     }
 
-    /** @throws FolderInUse when it is in use or not a demo's; then nothing in it was touched */
+    /** @throws FolderRefused when it is in use or not a demo's; then nothing in it was touched */
     public static void prepare(Environment environment) {
         Path folder = of(environment);
         try {
@@ -74,7 +79,7 @@ public final class DataFolder {
     /**
      * Makes the folder when there is none, closes it to other people, and keeps other servers out until this process ends.
      *
-     * @throws FolderInUse when another server has it
+     * @throws FolderRefused when another server has it
      */
     public static void take(Path folder) throws IOException {
         Files.createDirectories(folder);
@@ -82,7 +87,7 @@ public final class DataFolder {
         FileChannel lock = FileChannel.open(folder.resolve(LOCK), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
         if (!locked(lock)) {
             lock.close();
-            throw new FolderInUse("Another Fabbrica works with the folder %s: nothing in it was touched. Stop that "
+            throw new FolderRefused("Another Fabbrica works with the folder %s: nothing in it was touched. Stop that "
                     .formatted(folder) + "one first, or choose another folder with FABBRICA_DATA.");
         }
         LOCKS.add(lock);
@@ -110,7 +115,7 @@ public final class DataFolder {
         }
         try (Stream<Path> content = Files.list(folder)) {
             if (content.anyMatch(path -> !path.endsWith(LOCK))) {
-                throw new FolderInUse("The folder %s is not a demo's: nothing in it was touched. "
+                throw new FolderRefused("The folder %s is not a demo's: nothing in it was touched. "
                         .formatted(folder) + "Choose another with FABBRICA_DATA.");
             }
         }

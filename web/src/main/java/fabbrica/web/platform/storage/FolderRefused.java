@@ -1,9 +1,9 @@
 package fabbrica.web.platform.storage;
 
 /** A data folder that may not be worked with; nothing in it was touched. */
-public final class FolderInUse extends RuntimeException {
+public final class FolderRefused extends RuntimeException {
 
-    FolderInUse(String sentence) {
+    public FolderRefused(String sentence) {
         super(sentence);
     }
 }

@@ -4,10 +4,10 @@ import org.springframework.boot.diagnostics.AbstractFailureAnalyzer;
 import org.springframework.boot.diagnostics.FailureAnalysis;
 
 /** Says at a start that failed why, instead of where; named in {@code META-INF/spring.factories}. */
-final class FolderInUseAnalyzer extends AbstractFailureAnalyzer<FolderInUse> {
+final class FolderRefusedAnalyzer extends AbstractFailureAnalyzer<FolderRefused> {
 
     @Override
-    protected FailureAnalysis analyze(Throwable root, FolderInUse cause) {
+    protected FailureAnalysis analyze(Throwable root, FolderRefused cause) {
         return new FailureAnalysis(cause.getMessage(), null, cause);
     }
 }
