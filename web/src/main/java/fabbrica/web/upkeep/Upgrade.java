@@ -56,7 +56,7 @@ class Upgrade implements FlywayMigrationStrategy {
             Files.createDirectories(to.getParent());
             Backup.write(data, to, null);
         } catch (UpkeepException | IOException e) {
-            throw new FolderRefused("The data in %s are of an earlier Fabbrica, and no backup could be made before the upgrade: %s Nothing was changed."
+            throw new FolderRefused("The data in %s are of an earlier Fabbrica, and no backup could be made before the upgrade; nothing was changed: %s"
                     .formatted(data, e.getMessage()));
         }
         LOG.info("The data were of format {}; what they were is kept in {}", format, to);

@@ -58,7 +58,7 @@ class UpgradeTest {
         Path lab = Labs.make(folder.resolve("lab"), "Dock", 1);
         Labs.change(lab, """
                 insert into flyway_schema_history (installed_rank, version, description, type, script, checksum, installed_by, installed_on,
-                    execution_time, success) values (1000, '99.1', 'later', 'SQL', 'V99_1__later.sql', 1, '', '2030-01-01', 1, 1)""");
+                    execution_time, success) values (1000, '99.1', 'later', 'SQL', 'V99_1__later.sql', 1, '', '2030-01-01 00:00:00.000', 1, 1)""");
         String before = Sha256.of(DataFolder.database(lab));
         assertThatThrownBy(() -> start(lab)).rootCause().isInstanceOf(FolderRefused.class)
                 .hasMessageContaining("of a later Fabbrica (format 99.1)").hasMessageContaining("./fabbrica restore");
@@ -71,7 +71,7 @@ class UpgradeTest {
         Path lab = Labs.make(folder.resolve("lab"), "Dock", 1, "7");
         Files.writeString(DataFolder.backups(lab), "a file where the folder of backups should be");
         assertThatThrownBy(() -> start(lab)).rootCause().isInstanceOf(FolderRefused.class)
-                .hasMessageContaining("no backup could be made before the upgrade").hasMessageContaining("Nothing was changed.");
+                .hasMessageContaining("no backup could be made before the upgrade; nothing was changed");
         assertThat(Labs.ask(lab, FORMAT)).isEqualTo("7");
     }
 
