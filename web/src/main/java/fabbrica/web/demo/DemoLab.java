@@ -108,13 +108,8 @@ class DemoLab implements SmartInitializingSingleton {
         });
     }
 
-    /** A training start only records what a start loads, and ends. */
     @EventListener(ApplicationReadyEvent.class)
-    void announce(ApplicationReadyEvent ready) {
-        if (environment.getProperty("fabbrica.training", Boolean.class, false)) {
-            ready.getApplicationContext().close();
-            return;
-        }
+    void announce() {
         System.out.printf("Fabbrica runs at http://localhost:%s with demo data.%n"
                 + "Sign in as  mira / demo-coordinator   tomas / demo-helper   june / demo-member%n",
                 environment.getProperty("local.server.port", environment.getProperty("server.port")));
