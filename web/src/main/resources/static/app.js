@@ -33,6 +33,10 @@
       say(now.who ? `“${now.who}” has signed in here meanwhile. Nothing was sent.` : overSentence, now.who ? null : '/sign-in');
       return false;
     }
+    if (now.trouble) {
+      say(`${now.trouble} Nothing was sent.`);
+      return false;
+    }
     for (const field of document.querySelectorAll('input[name=_csrf]')) field.value = now.token;
     document.body.setAttribute('hx-headers', JSON.stringify({ 'X-CSRF-TOKEN': now.token }));
     say('');

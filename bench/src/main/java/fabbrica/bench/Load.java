@@ -88,7 +88,7 @@ public final class Load {
     }
 
     private void browse(HttpClient browser, Random chance, long until) {
-        while (System.nanoTime() < until) {
+        while (think(chance) && System.nanoTime() < until) {
             int choice = chance.nextInt(PAGES.length + 4);
             String kind = choice < PAGES.length ? PAGES[choice] : "/tickets/{id}";
             String path = choice < PAGES.length ? kind : "/tickets/" + tickets.get(chance.nextInt(tickets.size()));
@@ -100,11 +100,20 @@ public final class Load {
                     System.out.println(path + " answered " + answer.statusCode());
                 }
                 took.computeIfAbsent(kind, key -> new ConcurrentLinkedQueue<>()).add(System.nanoTime() - start);
-                Thread.sleep((long) (-Math.log(1 - chance.nextDouble()) * THINKING_S * 1000));
             } catch (IOException | InterruptedException e) {
                 errors.incrementAndGet();
                 System.out.println(path + ": " + e);
             }
+        }
+    }
+
+    /** People come and turn pages independently of one another: waits are exponential. */
+    private static boolean think(Random chance) {
+        try {
+            Thread.sleep((long) (-Math.log(1 - chance.nextDouble()) * THINKING_S * 1000));
+            return true;
+        } catch (InterruptedException e) {
+            return false;
         }
     }
 

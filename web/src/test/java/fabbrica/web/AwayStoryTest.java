@@ -5,6 +5,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import fabbrica.core.mesh.model.Shapes;
@@ -76,6 +77,20 @@ class AwayStoryTest {
         button("Keep").click();
         assertThat(page).hasURL(browser.at("/stores"));
         assertThat(page.locator("main")).containsText("dusk");
+    }
+
+    @Test
+    void what_was_typed_while_the_disk_is_full_stays_until_there_is_room() {
+        page.navigate(browser.at("/stores/spools/new"));
+        page.getByLabel("Colour").fill("dawn");
+        page.route("**/alive", route -> route.fulfill(new Route.FulfillOptions().setContentType("application/json")
+                .setBody("{\"who\": \"mira\", \"token\": \"t\", \"trouble\": \"The disk of the lab's computer is full.\"}")));
+        button("Keep").click();
+        assertThat(trouble).containsText("The disk of the lab's computer is full. Nothing was sent. What you entered is still here");
+        assertThat(page.getByLabel("Colour")).hasValue("dawn");
+        page.unroute("**/alive");
+        button("Keep").click();
+        assertThat(page).hasURL(browser.at("/stores"));
     }
 
     @Test

@@ -5,9 +5,9 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Recipe;
-import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Slices;
 import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.units.Progress;
 import java.util.LinkedHashMap;
 import java.util.Map;
 

@@ -1,5 +1,6 @@
 package fabbrica.core.toolpath;
 
+import fabbrica.core.units.Progress;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.IntConsumer;

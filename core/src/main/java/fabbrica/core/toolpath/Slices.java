@@ -3,6 +3,7 @@ package fabbrica.core.toolpath;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.units.Progress;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;

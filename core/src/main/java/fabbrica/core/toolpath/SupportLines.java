@@ -4,6 +4,7 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Supports;
 import fabbrica.core.recipe.Zone;
 import fabbrica.core.toolpath.HatchLines.Ruling;
+import fabbrica.core.units.Progress;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;

@@ -3,6 +3,7 @@ package fabbrica.core.toolpath;
 import fabbrica.core.bed.Bed;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.units.Progress;
 import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
 import java.util.Arrays;

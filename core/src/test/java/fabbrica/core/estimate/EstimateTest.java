@@ -19,7 +19,7 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Spool;
 import fabbrica.core.recipe.StartingPoint;
-import fabbrica.core.toolpath.Progress;
+import fabbrica.core.units.Progress;
 import java.util.Currency;
 import java.util.List;
 import org.junit.jupiter.api.Test;

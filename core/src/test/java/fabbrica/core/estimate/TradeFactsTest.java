@@ -10,7 +10,7 @@ import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
-import fabbrica.core.toolpath.Progress;
+import fabbrica.core.units.Progress;
 import org.junit.jupiter.api.Test;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.Polygon;

@@ -12,7 +12,7 @@ import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
-import fabbrica.core.toolpath.Progress;
+import fabbrica.core.units.Progress;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;

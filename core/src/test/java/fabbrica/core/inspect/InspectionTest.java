@@ -1,6 +1,7 @@
 package fabbrica.core.inspect;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 import static org.assertj.core.api.Assertions.withinPercentage;
 
@@ -10,8 +11,12 @@ import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.mesh.model.Triangles;
 import fabbrica.core.mesh.repair.Split;
 import fabbrica.core.units.LengthUnit;
+import fabbrica.core.units.Progress;
 import java.util.List;
 import java.util.Random;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -31,6 +36,24 @@ class InspectionTest {
         assertThat(Inspection.of(Shapes.box(3, 2, 1)).unitCandidates()).containsExactly(LengthUnit.INCH,
                 LengthUnit.CENTIMETRE);
         assertThat(Inspection.of(Shapes.box(0.12, 0.08, 0.05)).unitCandidates()).containsExactly(LengthUnit.METRE);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {0, 1, 2, 5, 20, 100})
+    void measuring_is_given_up_wherever_it_is_when_nobody_waits_any_more(int patience) {
+        Mesh heap = Split.joined(IntStream.range(0, 2000).mapToObj(i -> Shapes.box(10, 10, 10).moved(0.1 * i, 0, 0)).toList());
+        AtomicInteger asked = new AtomicInteger();
+        Progress impatient = new Progress() {
+            @Override
+            public void reached(double fraction) {
+            }
+
+            @Override
+            public boolean cancelled() {
+                return asked.incrementAndGet() > patience;
+            }
+        };
+        assertThatThrownBy(() -> Inspection.of(heap, impatient)).isInstanceOf(CancellationException.class);
     }
 
     @ParameterizedTest

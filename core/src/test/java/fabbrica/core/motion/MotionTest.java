@@ -13,8 +13,8 @@ import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.PathType;
-import fabbrica.core.toolpath.Progress;
 import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.units.Progress;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 

@@ -9,6 +9,7 @@ import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.HatchLines.Ruling;
+import fabbrica.core.units.Progress;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 

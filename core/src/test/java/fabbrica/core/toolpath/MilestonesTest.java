@@ -10,6 +10,7 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Supports;
 import fabbrica.core.toolpath.Milestones.Milestone;
 import fabbrica.core.toolpath.Milestones.Spot;
+import fabbrica.core.units.Progress;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 

@@ -9,6 +9,7 @@ import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.units.Progress;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;

@@ -9,6 +9,7 @@ import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.units.Progress;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;

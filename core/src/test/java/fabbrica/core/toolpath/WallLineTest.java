@@ -12,6 +12,7 @@ import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.LineWork.Seam;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.units.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;

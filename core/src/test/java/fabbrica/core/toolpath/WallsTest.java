@@ -9,6 +9,7 @@ import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.units.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;

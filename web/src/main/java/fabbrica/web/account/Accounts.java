@@ -24,9 +24,9 @@ public class Accounts implements UserDetailsService {
 
     private static final String LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789";
     private static final int CODE_LENGTH = 10;
-    private static final Duration CODE_HOLDS = Duration.ofDays(3);
+    public static final Duration CODE_HOLDS = Duration.ofDays(3);
     /** What no password is hashed to. */
-    static final String NONE = "!";
+    public static final String NONE = "!";
 
     private final AccountRepository repository;
     private final PasswordEncoder encoder;
@@ -44,7 +44,7 @@ public class Accounts implements UserDetailsService {
     }
 
     /** Letters that are not mistaken for one another, as many as nobody guesses. */
-    static String freshCode() {
+    public static String freshCode() {
         SecureRandom random = new SecureRandom();
         StringBuilder letters = new StringBuilder();
         for (int i = 0; i < CODE_LENGTH; i++) {
@@ -86,13 +86,18 @@ public class Accounts implements UserDetailsService {
         });
     }
 
-    /** @throws Refusal when the present password is not the one given, or the new one is not taken */
-    void changePassword(String username, String present, String next) {
+    /**
+     * Ends all sessions but the one it is asked from.
+     *
+     * @throws Refusal when the present password is not the one given, or the new one is not taken
+     */
+    void changePassword(String username, String present, String next, String session) {
         if (!encoder.matches(present, loadUserByUsername(username).getPassword())) {
             throw new Refusal("That is not your present password.");
         }
         String hash = hash(next, username);
         transaction.executeWithoutResult(status -> repository.savePassword(username, hash));
+        endSessions(username, session);
     }
 
     /**
@@ -104,7 +109,7 @@ public class Accounts implements UserDetailsService {
         Account account = account(id);
         String code = freshCode(), hash = encoder.encode(code);
         transaction.executeWithoutResult(status -> repository.saveCode(id, NONE, hash, clock.instant().plus(CODE_HOLDS)));
-        endSessions(account);
+        endSessions(account.username(), "");
         return code;
     }
 
@@ -135,7 +140,7 @@ public class Accounts implements UserDetailsService {
             throw new Refusal("“%s” is the only coordinator left. Let somebody else sign in as one first.".formatted(account.username()));
         }
         repository.saveClosed(id, true);
-        endSessions(account);
+        endSessions(account.username(), "");
     }
 
     @Transactional
@@ -154,7 +159,7 @@ public class Accounts implements UserDetailsService {
         for (Account account : repository.accountsOf(memberId)) {
             names.put(account.username(), "former-" + account.id());
             repository.forgetAccount(account.id(), "former-" + account.id());
-            endSessions(account);
+            endSessions(account.username(), "");
         }
         return names;
     }
@@ -163,9 +168,10 @@ public class Accounts implements UserDetailsService {
         return all().stream().filter(account -> account.id() == id).findFirst().orElseThrow();
     }
 
-    private void endSessions(Account account) {
+    private void endSessions(String username, String butThis) {
         sessions.getAllPrincipals().stream().filter(principal -> principal instanceof UserDetails user
-                && user.getUsername().equalsIgnoreCase(account.username())).flatMap(principal ->
-                sessions.getAllSessions(principal, false).stream()).forEach(SessionInformation::expireNow);
+                && user.getUsername().equalsIgnoreCase(username)).flatMap(principal ->
+                sessions.getAllSessions(principal, false).stream()).filter(session -> !session.getSessionId().equals(butThis))
+                .forEach(SessionInformation::expireNow);
     }
 }

@@ -4,6 +4,7 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.SignInGuard;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import jakarta.servlet.http.HttpSession;
 import java.security.Principal;
 import java.time.Duration;
 import java.util.List;
@@ -35,10 +36,11 @@ class PasswordController {
     }
 
     @PostMapping("/password")
-    String change(@RequestParam String present, @RequestParam String next, Principal who, Model page, RedirectAttributes flash) {
+    String change(@RequestParam String present, @RequestParam String next, Principal who, HttpSession session, Model page,
+                  RedirectAttributes flash) {
         try {
-            accounts.changePassword(who.getName(), present, next);
-            flash.addFlashAttribute("told", "Your password is changed.");
+            accounts.changePassword(who.getName(), present, next, session.getId());
+            flash.addFlashAttribute("told", "Your password is changed; wherever else you were signed in, you are signed out.");
             return "redirect:/password";
         } catch (Refusal refusal) {
             page.addAttribute("problems", List.of(refusal.getMessage()));

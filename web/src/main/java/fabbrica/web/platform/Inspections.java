@@ -1,6 +1,7 @@
 package fabbrica.web.platform;
 
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.units.Progress;
 import fabbrica.web.platform.storage.StorageException;
 import jakarta.annotation.PreDestroy;
 import java.util.Optional;
@@ -20,7 +21,7 @@ public class Inspections {
     private final TransactionTemplate transaction;
     private final Works<Lying, Inspection> works = new Works<>(Caches.of(500).build(),
             "The part could not be measured. The file is safe; hand it over again, or ask for another export.",
-            (part, progress) -> measure(part));
+            this::measure);
 
     Inspections(InspectionRepository repository, Meshes meshes, TransactionTemplate transaction) {
         this.repository = repository;
@@ -46,9 +47,9 @@ public class Inspections {
         return works.await(part);
     }
 
-    private Inspection measure(Lying part) {
+    private Inspection measure(Lying part, Progress progress) {
         return repository.find(part).orElseGet(() -> {
-            Inspection measured = Inspection.of(meshes.mesh(part));
+            Inspection measured = Inspection.of(meshes.mesh(part), progress);
             keep(part, measured);
             return measured;
         });

@@ -1,7 +1,7 @@
 package fabbrica.web.platform;
 
 import com.github.benmanes.caffeine.cache.Cache;
-import fabbrica.core.toolpath.Progress;
+import fabbrica.core.units.Progress;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;

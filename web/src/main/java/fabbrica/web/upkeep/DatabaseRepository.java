@@ -1,10 +1,12 @@
 package fabbrica.web.upkeep;
 
+import fabbrica.web.account.Accounts;
 import fabbrica.web.platform.storage.FileReferenceRepository;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -67,6 +69,13 @@ final class DatabaseRepository implements AutoCloseable {
     /** The hashes of all files it names. */
     Set<String> files() {
         return asked(() -> new FileReferenceRepository(jdbc).all());
+    }
+
+    /** Takes the password of an open account in favour of a code; tells whether there is one of that name. */
+    boolean resetPassword(String username, String codeHash, Instant until) {
+        return asked(() -> jdbc.sql("""
+                update account set password = ?, code = ?, code_until = ? where username = ? collate nocase and not closed""")
+                .params(Accounts.NONE, codeHash, until.toString(), username).update() == 1);
     }
 
     private static <T> T asked(Supplier<T> question) {

@@ -1,10 +1,14 @@
 package fabbrica.web.upkeep;
 
+import fabbrica.web.account.Accounts;
+import fabbrica.web.platform.storage.DataFolder;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.stream.Collectors;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
 /** The commands of upkeep, each on the data folder that FABBRICA_DATA names. */
 public final class Upkeep {
@@ -12,7 +16,7 @@ public final class Upkeep {
     private static final int FINE = 0;
     private static final int REFUSED = 1;
     private static final int WRONG_USE = 2;
-    private static final String USAGE = "backup TO | restore FROM | verify-data";
+    private static final String USAGE = "backup TO | restore FROM | verify-data | reset-password NAME";
 
     private Upkeep() {
     }
@@ -22,7 +26,7 @@ public final class Upkeep {
     }
 
     /** @return the exit status: 0 when it is done and all is whole */
-    static int run(String[] arguments, Path data, PrintStream out, PrintStream err) {
+    public static int run(String[] arguments, Path data, PrintStream out, PrintStream err) {
         String command = arguments.length == 0 ? "" : arguments[0];
         int needed = command.equals("verify-data") ? 1 : 2;
         if (arguments.length != needed) {
@@ -50,6 +54,16 @@ public final class Upkeep {
                 case "verify-data" -> {
                     return told(DataCheck.of(data), out);
                 }
+                case "reset-password" -> {
+                    String code = Accounts.freshCode();
+                    if (!reset(data, arguments[1], code)) {
+                        err.println("There is no open account “" + arguments[1] + "” in " + data + ".");
+                        return REFUSED;
+                    }
+                    out.printf("The password of “%s” is gone. The one-time code, for %d days: %s%nIt is entered at “I have a one-time code” "
+                            + "on the page to sign in.%n", arguments[1], Accounts.CODE_HOLDS.toDays(), code);
+                    return FINE;
+                }
                 default -> {
                     err.println("Usage: " + USAGE);
                     return WRONG_USE;
@@ -61,6 +75,13 @@ public final class Upkeep {
         } catch (IOException failed) {
             err.println("The disk could not be read or written; what was there before is safe. " + failed);
             return REFUSED;
+        }
+    }
+
+    /** For whoever has the computer: the way back when nobody is left who could reset it on a page. */
+    private static boolean reset(Path data, String username, String code) {
+        try (DatabaseRepository database = new DatabaseRepository(DataFolder.database(data))) {
+            return database.resetPassword(username, new BCryptPasswordEncoder().encode(code), Instant.now().plus(Accounts.CODE_HOLDS));
         }
     }
 

@@ -8,9 +8,15 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.PlainBrowser;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.upkeep.Upkeep;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
 import java.net.URLEncoder;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -57,14 +63,31 @@ class AccountsTest {
     }
 
     @Test
+    void the_shell_resets_a_password_while_the_server_runs_when_nobody_else_can() throws Exception {
+        signedUp("vesna");
+        ByteArrayOutputStream told = new ByteArrayOutputStream();
+        assertThat(Upkeep.run(new String[] {"reset-password", "Vesna"}, Path.of("target/demo-lab"), new PrintStream(told), System.err)).isZero();
+        Matcher code = Pattern.compile("days: ([A-Z0-9]+)").matcher(told.toString());
+        assertThat(code.find()).isTrue();
+        assertThat(signIn(browser(), "vesna", PASSWORD)).contains("error");
+        assertThat(setWithCode("vesna", code.group(1), "nine loud harbours").headers().firstValue("Location").orElseThrow()).endsWith("/sign-in?set");
+        assertThat(signIn(browser(), "vesna", "nine loud harbours")).doesNotContain("sign-in");
+        assertThat(Upkeep.run(new String[] {"reset-password", "nobody"}, Path.of("target/demo-lab"), System.out, new PrintStream(told))).isEqualTo(1);
+        assertThat(told.toString()).contains("There is no open account “nobody”");
+    }
+
+    @Test
     void people_change_their_own_password_and_have_to_know_the_present_one() throws Exception {
-        PlainBrowser hers = signedUp("runa");
+        PlainBrowser hers = signedUp("runa"), forgotten = browser();
+        forgotten.signIn("runa", PASSWORD);
         assertThat(hers.submit("/password", "present=wrong&next=" + encoded("four green umbrellas")).body())
                 .contains("not your present password");
         assertThat(hers.submit("/password", "present=" + encoded(PASSWORD) + "&next=qwertyuiop").body())
                 .contains("among the first that are guessed");
         assertThat(hers.submit("/password", "present=" + encoded(PASSWORD) + "&next=" + encoded("four green umbrellas")).statusCode())
                 .isEqualTo(302);
+        assertThat(hers.get("/counter").statusCode()).as("where it was changed").isEqualTo(200);
+        assertThat(forgotten.get("/counter").statusCode()).as("signed in elsewhere").isEqualTo(302);
         assertThat(signIn(browser(), "runa", "four green umbrellas")).doesNotContain("sign-in");
     }
 

@@ -2,7 +2,7 @@ package fabbrica.web.platform;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fabbrica.core.toolpath.Progress;
+import fabbrica.core.units.Progress;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BiFunction;

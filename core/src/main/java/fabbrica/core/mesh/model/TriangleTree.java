@@ -1,5 +1,6 @@
 package fabbrica.core.mesh.model;
 
+import fabbrica.core.units.Progress;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -28,6 +29,8 @@ public final class TriangleTree {
     private static final int MOST_IN_LEAF = 4;
     private static final int CHUNKS = 64;
     private static final int MOST_TESTS = 1_000_000;
+    /** After so many nodes visited, or leaves compared, it is asked whether anybody still waits. */
+    private static final int PATIENCE = 1 << 12;
     /** Directions of no special angle to any axis, for rays that should miss edges. */
     private static final double[][] ODD_DIRECTIONS = {{0.5773, 0.3121, 0.7545}, {-0.4161, 0.8327, 0.3653},
             {0.2357, -0.6071, -0.7589}};
@@ -35,23 +38,30 @@ public final class TriangleTree {
     private final Mesh mesh;
     private final int[] order;
     private final int leaves;
+    private final Progress progress;
     /** Six floats a node: lowest and highest x, y, z. Node 1 is the root, leaf i is node leaves + i. */
     private final float[] boxes;
     /** The same for each triangle, in the order of the tree. */
     private final float[] triangleBoxes;
 
     public TriangleTree(Mesh mesh) {
-        this(mesh, HilbertOrder.of(mesh));
+        this(mesh, HilbertOrder.of(mesh), Progress.IGNORED);
     }
 
     /** For a mesh whose triangles are in the order of the curve already ({@link HilbertOrder#sorted}). */
     public static TriangleTree ofSorted(Mesh mesh) {
-        return new TriangleTree(mesh, IntStream.range(0, mesh.triangleCount()).toArray());
+        return ofSorted(mesh, Progress.IGNORED);
     }
 
-    private TriangleTree(Mesh mesh, int[] order) {
+    /** @param progress asked by all that is asked of the tree whether anybody still waits for it */
+    public static TriangleTree ofSorted(Mesh mesh, Progress progress) {
+        return new TriangleTree(mesh, IntStream.range(0, mesh.triangleCount()).toArray(), progress);
+    }
+
+    private TriangleTree(Mesh mesh, int[] order, Progress progress) {
         this.mesh = mesh;
         this.order = order;
+        this.progress = progress;
         leaves = Integer.highestOneBit(Math.max(1, 2 * ((order.length + MOST_IN_LEAF - 1) / MOST_IN_LEAF) - 1));
         boxes = new float[12 * leaves];
         triangleBoxes = new float[6 * order.length];
@@ -71,6 +81,7 @@ public final class TriangleTree {
         private int winding;
         private IntPredicate counted;
         private long visits;
+        private long nextCheck;
 
         /** Distance to the hit in lengths of the direction; infinite without one. */
         public double distance() {
@@ -129,6 +140,10 @@ public final class TriangleTree {
         }
 
         private void walk(double from, boolean nearestOnly) {
+            if (visits >= nextCheck) {
+                progress.check();
+                nextCheck = visits + PATIENCE;
+            }
             int depth = 0;
             stack[depth++] = 1;
             double ix = 1 / dx, iy = 1 / dy, iz = 1 / dz;
@@ -222,6 +237,9 @@ public final class TriangleTree {
                 test.test(first, second, into);
             };
             for (int leaf = i * chunk; leaf < Math.min(leaves, (i + 1) * chunk) && tests[0] < MOST_TESTS; leaf++) {
+                if (leaf % PATIENCE == 0) {
+                    progress.check();
+                }
                 pairsOf(leaf, counted, found);
             }
             return found;

@@ -25,6 +25,11 @@ public record DiskUse(long files, long backups, long rest, long free) {
         return new DiskUse(files, backups, bytes(folder) - files - backups, Files.getFileStore(folder).getUsableSpace());
     }
 
+    /** Whether so many bytes more could be written beside a folder. */
+    public static boolean hasRoom(Path folder, long bytes) throws IOException {
+        return Files.getFileStore(folder).getUsableSpace() > bytes;
+    }
+
     public long all() {
         return files + backups + rest;
     }

@@ -35,6 +35,12 @@ class DiskUseTest {
     }
 
     @Test
+    void there_is_room_for_a_little_and_not_for_everything(@TempDir Path lab) throws IOException {
+        assertThat(DiskUse.hasRoom(lab, 1)).isTrue();
+        assertThat(DiskUse.hasRoom(lab, Long.MAX_VALUE)).isFalse();
+    }
+
+    @Test
     void a_lab_without_files_takes_nothing(@TempDir Path lab) throws IOException {
         assertThat(DiskUse.of(lab).all()).isZero();
     }

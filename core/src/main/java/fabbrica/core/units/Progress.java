@@ -1,4 +1,4 @@
-package fabbrica.core.toolpath;
+package fabbrica.core.units;
 
 import java.util.concurrent.CancellationException;
 
