@@ -15,7 +15,8 @@
   };
   const overSentence = 'Your session is over. Nothing was sent.';
   const refusals = { 401: overSentence, 403: 'Your account may not do this, or your session is over. Nothing was changed.',
-    408: 'The file came too slowly. Nothing was stored.', 413: 'That is more than this lab takes in at once. Nothing was stored.' };
+    408: 'The file came too slowly. Nothing was stored.',
+    507: 'The disk of the lab’s computer is full, or may not be written. Nothing was stored.', 413: 'That is more than this lab takes in at once. Nothing was stored.' };
 
   // Who is signed in by now, and the token that forms are sent with; false when the form had better not be sent.
   const alive = async () => {

@@ -71,10 +71,9 @@ class Problems {
     /** A file, or a part of a form, that could not be read or written. */
     @ExceptionHandler({MultipartException.class, IOException.class, UncheckedIOException.class})
     ModelAndView notWritten(Exception failed, HttpServletRequest request, HttpServletResponse response) throws Exception {
-        for (Throwable cause = failed; cause != null; cause = cause.getCause()) {
-            if (cause instanceof IOException io && StorageFault.of(io) != StorageFault.OTHER) {
-                return notStored(new StorageException(StorageFault.of(io), io), request, response);
-            }
+        StorageFault fault = StorageFault.behind(failed);
+        if (fault != StorageFault.OTHER) {
+            return notStored(new StorageException(fault, failed), request, response);
         }
         if (failed instanceof MultipartException) {
             return strange(request);

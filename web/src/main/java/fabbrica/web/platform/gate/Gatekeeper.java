@@ -1,5 +1,6 @@
 package fabbrica.web.platform.gate;
 
+import fabbrica.web.platform.storage.StorageFault;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.RequestDispatcher;
 import jakarta.servlet.ServletException;
@@ -13,6 +14,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpMethod;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.GrantedAuthority;
@@ -88,8 +90,9 @@ class Gatekeeper extends OncePerRequestFilter {
                 request.getParameterMap();
             }
             return true;
-        } catch (IOException slow) {
-            return turnAway(request, response, HttpServletResponse.SC_REQUEST_TIMEOUT);
+        } catch (IOException e) {
+            return turnAway(request, response, StorageFault.behind(e) == StorageFault.OTHER ? HttpServletResponse.SC_REQUEST_TIMEOUT
+                    : HttpStatus.INSUFFICIENT_STORAGE.value());
         } catch (IllegalStateException large) {
             return turnAway(request, response, HttpServletResponse.SC_REQUEST_ENTITY_TOO_LARGE);
         }

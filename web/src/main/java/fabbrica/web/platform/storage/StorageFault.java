@@ -34,6 +34,16 @@ public enum StorageFault {
         return message.contains(NO_WRITING) || exception instanceof AccessDeniedException ? READ_ONLY : OTHER;
     }
 
+    /** The first of these among an exception and its causes, else {@link #OTHER}. */
+    public static StorageFault behind(Throwable exception) {
+        for (Throwable cause = exception; cause != null; cause = cause.getCause()) {
+            if (cause instanceof IOException io && of(io) != OTHER) {
+                return of(io);
+            }
+        }
+        return OTHER;
+    }
+
     /** By SQLite's result codes (sqlite.org/rescode.html). */
     static StorageFault of(SQLException exception) {
         if (exception instanceof SQLTransientConnectionException) {

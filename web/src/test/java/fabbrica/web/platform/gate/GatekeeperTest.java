@@ -6,6 +6,7 @@ import fabbrica.core.mesh.model.Shapes;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Files3d;
 import fabbrica.web.PlainBrowser;
+import jakarta.servlet.http.Part;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.Socket;
@@ -16,6 +17,7 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
@@ -23,6 +25,13 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.mock.web.MockFilterChain;
+import org.springframework.mock.web.MockHttpServletRequest;
+import org.springframework.mock.web.MockHttpServletResponse;
+import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
+import org.springframework.security.core.authority.AuthorityUtils;
+import org.springframework.security.core.context.SecurityContextImpl;
+import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 
 /** Requests as no browser sends them. */
 @DemoLabTest
@@ -47,6 +56,26 @@ class GatekeeperTest {
         assertThat(answer(upload("/counter", browser.cookies(), 150 * MB))).startsWith("HTTP/1.1 403")
                 .contains("Your account may not do this");
         assertThat(answer(upload("/tickets/1/sliced", browser.cookies(), 150 * MB))).startsWith("HTTP/1.1 403");
+    }
+
+    @Test
+    void a_file_for_which_the_disk_has_no_room_is_not_called_slow() throws Exception {
+        MockHttpServletRequest request = new MockHttpServletRequest("POST", "/counter") {
+            @Override
+            public Collection<Part> getParts() throws IOException {
+                throw new IOException("Processing of multipart/form-data request failed. No space left on device",
+                        new IOException("No space left on device"));
+            }
+        };
+        request.setServletPath("/counter");
+        request.setContentType("multipart/form-data; boundary=x");
+        request.setContent(new byte[100]);
+        request.getSession().setAttribute(HttpSessionSecurityContextRepository.SPRING_SECURITY_CONTEXT_KEY, new SecurityContextImpl(
+                UsernamePasswordAuthenticationToken.authenticated("tomas", "", AuthorityUtils.createAuthorityList("ROLE_HELPER"))));
+        MockHttpServletResponse response = new MockHttpServletResponse();
+        new Gatekeeper(() -> MB, new Hands()).doFilter(request, response, new MockFilterChain());
+        assertThat(response.getStatus()).isEqualTo(507);
+        assertThat(response.getForwardedUrl()).isEqualTo("/error");
     }
 
     @Test
