@@ -55,16 +55,13 @@ public class Members {
     /**
      * Takes all that is known of a member but the number.
      *
-     * @return the name they go by now
      * @throws Outdated when the member is no longer as somebody saw them
      */
     @Transactional
-    public String forget(Member seen) {
+    public void forget(Member seen) {
         requireUnchanged(seen);
         requireKnown(seen);
-        String name = "Former member " + seen.id();
-        repository.forget(seen.id(), name, clock.instant());
-        return name;
+        repository.forget(seen.id(), "Former member " + seen.id(), clock.instant());
     }
 
     private static void requireKnown(Member member) {
