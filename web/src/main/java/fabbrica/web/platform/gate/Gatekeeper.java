@@ -98,10 +98,16 @@ class Gatekeeper extends OncePerRequestFilter {
         }
     }
 
-    /** The connection ends with it, so that what is left of the body is not read to be thrown away. */
+    /**
+     * The connection ends with it, so that what is left of the body is not read to be thrown away. Where somebody has hung up
+     * nobody is left to be answered.
+     */
     private static boolean turnAway(HttpServletRequest request, HttpServletResponse response, int status)
             throws IOException, ServletException {
         LOG.debug("{} {}: {}", request.getMethod(), request.getRequestURI(), status);
+        if (response.isCommitted()) {
+            return false;
+        }
         response.setHeader(HttpHeaders.CONNECTION, "close");
         response.setStatus(status);
         request.setAttribute(RequestDispatcher.ERROR_STATUS_CODE, status);

@@ -60,11 +60,26 @@ class GatekeeperTest {
 
     @Test
     void a_file_for_which_the_disk_has_no_room_is_not_called_slow() throws Exception {
+        MockHttpServletResponse response = new MockHttpServletResponse();
+        new Gatekeeper(() -> MB, new Hands()).doFilter(broken("No space left on device"), response, new MockFilterChain());
+        assertThat(response.getStatus()).isEqualTo(507);
+        assertThat(response.getForwardedUrl()).isEqualTo("/error");
+    }
+
+    @Test
+    void nobody_is_answered_who_has_hung_up() throws Exception {
+        MockHttpServletResponse response = new MockHttpServletResponse();
+        response.setCommitted(true);
+        new Gatekeeper(() -> MB, new Hands()).doFilter(broken("Connection reset"), response, new MockFilterChain());
+        assertThat(response.getForwardedUrl()).isNull();
+    }
+
+    /** A helper's file whose reading fails. */
+    private static MockHttpServletRequest broken(String why) {
         MockHttpServletRequest request = new MockHttpServletRequest("POST", "/counter") {
             @Override
             public Collection<Part> getParts() throws IOException {
-                throw new IOException("Processing of multipart/form-data request failed. No space left on device",
-                        new IOException("No space left on device"));
+                throw new IOException("Processing of multipart/form-data request failed. " + why, new IOException(why));
             }
         };
         request.setServletPath("/counter");
@@ -72,10 +87,7 @@ class GatekeeperTest {
         request.setContent(new byte[100]);
         request.getSession().setAttribute(HttpSessionSecurityContextRepository.SPRING_SECURITY_CONTEXT_KEY, new SecurityContextImpl(
                 UsernamePasswordAuthenticationToken.authenticated("tomas", "", AuthorityUtils.createAuthorityList("ROLE_HELPER"))));
-        MockHttpServletResponse response = new MockHttpServletResponse();
-        new Gatekeeper(() -> MB, new Hands()).doFilter(request, response, new MockFilterChain());
-        assertThat(response.getStatus()).isEqualTo(507);
-        assertThat(response.getForwardedUrl()).isEqualTo("/error");
+        return request;
     }
 
     @Test
