@@ -6,7 +6,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Map;
 import java.util.Set;
 
 /**
@@ -21,8 +23,10 @@ public record DiskUse(long files, long backups, long rest, long free) {
     private static final long LEAST_FREE = 1L << 30;
 
     public static DiskUse of(Path folder) throws IOException {
-        long files = bytes(DataFolder.files(folder)), backups = bytes(DataFolder.backups(folder));
-        return new DiskUse(files, backups, bytes(folder) - files - backups, Files.getFileStore(folder).getUsableSpace());
+        Summed sum = new Summed(folder);
+        Files.walkFileTree(folder, sum);
+        long files = sum.below(DataFolder.files(folder)), backups = sum.below(DataFolder.backups(folder));
+        return new DiskUse(files, backups, sum.all() - files - backups, Files.getFileStore(folder).getUsableSpace());
     }
 
     /** Whether so many bytes more could be written beside a folder. */
@@ -39,23 +43,29 @@ public record DiskUse(long files, long backups, long rest, long free) {
         return free < Math.max(LEAST_FREE, files + rest);
     }
 
-    private static long bytes(Path folder) throws IOException {
-        Summed sum = new Summed();
-        if (Files.exists(folder)) {
-            Files.walkFileTree(folder, sum);
-        }
-        return sum.bytes;
-    }
-
+    /** Bytes by what stands directly in a folder. */
     private static final class Summed extends SimpleFileVisitor<Path> {
 
+        private final Path folder;
+        private final Map<Path, Long> bytes = new HashMap<>();
         private final Set<Object> counted = new HashSet<>();
-        private long bytes;
+
+        Summed(Path folder) {
+            this.folder = folder;
+        }
+
+        long below(Path child) {
+            return bytes.getOrDefault(child, 0L);
+        }
+
+        long all() {
+            return bytes.values().stream().mapToLong(Long::longValue).sum();
+        }
 
         @Override
         public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
             if (attributes.fileKey() == null || counted.add(attributes.fileKey())) {
-                bytes += attributes.size();
+                bytes.merge(folder.resolve(folder.relativize(file).getName(0)), attributes.size(), Long::sum);
             }
             return FileVisitResult.CONTINUE;
         }
