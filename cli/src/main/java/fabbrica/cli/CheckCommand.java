@@ -2,7 +2,6 @@ package fabbrica.cli;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
-import fabbrica.core.estimate.Verdict;
 import fabbrica.core.inspect.Bodies;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Inspection;
@@ -12,6 +11,7 @@ import fabbrica.core.inspect.Poses.Pose;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.inspect.Soundness;
+import fabbrica.core.judge.Verdict;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelReading;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;

@@ -1,11 +1,11 @@
 package fabbrica.cli;
 
 import fabbrica.core.estimate.Estimate;
-import fabbrica.core.estimate.Suitability;
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.Finding;
+import fabbrica.core.judge.Suitability;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;

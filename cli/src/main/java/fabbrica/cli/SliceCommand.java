@@ -1,8 +1,8 @@
 package fabbrica.cli;
 
 import fabbrica.core.estimate.Estimate;
-import fabbrica.core.estimate.Suitability;
 import fabbrica.core.gcode.GcodeFile;
+import fabbrica.core.judge.Suitability;
 import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Progress;

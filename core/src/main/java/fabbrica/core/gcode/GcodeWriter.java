@@ -4,7 +4,7 @@ import fabbrica.core.bed.BedRoute;
 import fabbrica.core.motion.LayerMoves;
 import fabbrica.core.motion.Machine;
 import fabbrica.core.motion.Motion;
-import fabbrica.core.motion.Planner;
+import fabbrica.core.motion.MoveTimer;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.OwnWay;
@@ -192,7 +192,7 @@ public final class GcodeWriter {
         text("G92 E0");
         z = Double.NaN;
         move(x, y, first.topMm() + LIFT_MM, printer.kinematics().zSpeedMmS());
-        Planner left = leftByOwnStart();
+        MoveTimer left = leftByOwnStart();
         x = Double.NaN;
         y = Double.NaN;
         BedRoute.of(printer.bed(), left.x(), left.y(), first.x(0) + dx, first.y(0) + dy)
@@ -200,7 +200,7 @@ public final class GcodeWriter {
         move(x, y, first.topMm(), printer.kinematics().zSpeedMmS());
     }
 
-    private Planner leftByOwnStart() {
+    private MoveTimer leftByOwnStart() {
         return OwnWayCheck.drive("start", ownLines(printer.ownWay().start()), printer, 0, 0, 0);
     }
 
@@ -255,18 +255,18 @@ public final class GcodeWriter {
 
     private double drawingBackSeconds() {
         Kinematics k = printer.kinematics();
-        return Planner.alone(k.retractionMm(), Math.min(k.retractionSpeedMmS(), k.board().filamentSpeedMmS()),
+        return MoveTimer.alone(k.retractionMm(), Math.min(k.retractionSpeedMmS(), k.board().filamentSpeedMmS()),
                 k.board().filamentAccelerationMmS2());
     }
 
     private double liftingSeconds(double mm) {
-        return Planner.alone(mm, printer.kinematics().zSpeedMmS(), printer.kinematics().board().zAccelerationMmS2());
+        return MoveTimer.alone(mm, printer.kinematics().zSpeedMmS(), printer.kinematics().board().zAccelerationMmS2());
     }
 
     private double travelSeconds(double fromX, double fromY, double toX, double toY) {
         double total = 0, atX = fromX, atY = fromY;
         for (double[] place : BedRoute.of(printer.bed(), fromX, fromY, toX, toY)) {
-            total += Planner.alone(Math.hypot(place[0] - atX, place[1] - atY), travelSpeed(),
+            total += MoveTimer.alone(Math.hypot(place[0] - atX, place[1] - atY), travelSpeed(),
                     printer.kinematics().accelerationMmS2());
             atX = place[0];
             atY = place[1];
@@ -286,7 +286,7 @@ public final class GcodeWriter {
     private void layers() {
         Kinematics kinematics = printer.kinematics();
         List<Layer> layers = toolpath.layers();
-        Lines lines = new Lines();
+        FileLines lines = new FileLines();
         for (int i = 0; i < layers.size(); i++) {
             int number = i;
             text("; layer %d of %d, top %s mm".formatted(i + 1, layers.size(), mm(layers.get(i).topMm())));
@@ -306,7 +306,7 @@ public final class GcodeWriter {
     }
 
     /** Puts down each move of a layer. */
-    private final class Lines implements Machine {
+    private final class FileLines implements Machine {
 
         @Override
         public void lineTo(double toX, double toY, double toZ, double mm3, double speedMmS, double accelerationMmS2,

@@ -5,7 +5,7 @@ import fabbrica.core.gcode.Replay.LayerRead;
 import fabbrica.core.gcode.Replay.Passage;
 import fabbrica.core.gcode.Replay.Wait;
 import fabbrica.core.mesh.model.Bounds;
-import fabbrica.core.motion.Planner;
+import fabbrica.core.motion.MoveTimer;
 import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.Cornering;
 import fabbrica.core.recipe.Preparation;
@@ -42,7 +42,7 @@ final class Interpreter {
 
     private final Printer printer;
     private final GcodeLayers.Sketch sketch;
-    private final Planner planner;
+    private final MoveTimer timer;
     private final Map<Wait, Double> waits = new EnumMap<>(Wait.class);
     private final SortedMap<Integer, Double> filament = new TreeMap<>();
     private final List<LayerRead> layers = new ArrayList<>();
@@ -134,12 +134,12 @@ final class Interpreter {
     Interpreter(Printer printer, GcodeLayers.Sketch sketch) {
         this.printer = printer;
         this.sketch = sketch;
-        this.planner = new Planner(printer);
+        this.timer = new MoveTimer(printer);
         this.acceleration = printer.kinematics().accelerationMmS2();
         this.travelAcceleration = acceleration;
         this.bed = new Heater(printer.preparation().bedCPerS());
         this.nozzle = new Heater(printer.preparation().nozzleCPerS());
-        planner.at(0, 0, 0);
+        timer.at(0, 0, 0);
     }
 
     /** As if the head had been brought to a place. */
@@ -149,7 +149,7 @@ final class Interpreter {
         z = atZ;
         homed = true;
         placed = true;
-        planner.at(x, y, z);
+        timer.at(x, y, z);
         return this;
     }
 
@@ -157,12 +157,12 @@ final class Interpreter {
         if (amounts.asks()) {
             goOn();
         }
-        planner.stop();
+        timer.stop();
         if (!unknown.isEmpty() || faultCount > 0) {
             cautions.add(firstPassedOver, "commands that are not known or make no sense were passed over", true);
         }
         Bounds printed = box[0] > box[3] ? null : new Bounds(box[0], box[1], box[2], box[3], box[4], box[5]);
-        return new Replay(waits, planner, filament, printed, List.copyOf(layers), nozzle.hottest, bed.hottest,
+        return new Replay(waits, timer, filament, printed, List.copyOf(layers), nozzle.hottest, bed.hottest,
                 fastestFlow, beforeHoming, cold, onKeepOut, List.copyOf(passages), backwards, laid, unknown,
                 List.copyOf(faults), faultCount, cautions.all(), hints, pictureDone ? picture.toString() : "");
     }
@@ -312,19 +312,19 @@ final class Interpreter {
 
     /** What the file sets is kept to where it is below what the printer can. */
     private void limitAccelerations(GcodeLine line) {
-        planner.stop();
-        Board board = planner.board();
-        planner.limits(board.withAccelerations(lower(line, 'X', board.xAccelerationMmS2(), 10),
+        timer.stop();
+        Board board = timer.board();
+        timer.limits(board.withAccelerations(lower(line, 'X', board.xAccelerationMmS2(), 10),
                 lower(line, 'Y', board.yAccelerationMmS2(), 10), lower(line, 'Z', board.zAccelerationMmS2(), 5),
-                lower(line, 'E', board.filamentAccelerationMmS2(), 10)), planner.zSpeedMmS());
-        planner.filamentAcceleration(planner.board().filamentAccelerationMmS2());
+                lower(line, 'E', board.filamentAccelerationMmS2(), 10)), timer.zSpeedMmS());
+        timer.filamentAcceleration(timer.board().filamentAccelerationMmS2());
     }
 
     private void limitSpeeds(GcodeLine line) {
-        planner.stop();
-        Board board = planner.board();
-        planner.limits(board.withSpeeds(lower(line, 'X', board.xSpeedMmS(), 1), lower(line, 'Y', board.ySpeedMmS(), 1),
-                lower(line, 'E', board.filamentSpeedMmS(), 1)), lower(line, 'Z', planner.zSpeedMmS(), 0.1));
+        timer.stop();
+        Board board = timer.board();
+        timer.limits(board.withSpeeds(lower(line, 'X', board.xSpeedMmS(), 1), lower(line, 'Y', board.ySpeedMmS(), 1),
+                lower(line, 'E', board.filamentSpeedMmS(), 1)), lower(line, 'Z', timer.zSpeedMmS(), 0.1));
     }
 
     private double lower(GcodeLine line, char axis, double limit, double least) {
@@ -337,22 +337,22 @@ final class Interpreter {
         acceleration = Math.clamp(line.value('P', line.value('S', acceleration)), 1, most);
         travelAcceleration = Math.clamp(line.value('T', line.value('S', travelAcceleration)), 1, most);
         if (line.has('R')) {
-            planner.stop();
-            planner.filamentAcceleration(Math.clamp(line.value('R', 1), 1, planner.board().filamentAccelerationMmS2()));
+            timer.stop();
+            timer.filamentAcceleration(Math.clamp(line.value('R', 1), 1, timer.board().filamentAccelerationMmS2()));
         }
     }
 
     private void corner(GcodeLine line) {
-        planner.stop();
+        timer.stop();
         if (line.has('J') && line.value('J', 0) > 0) {
-            planner.corners(new Cornering.Deviation(Math.clamp(line.value('J', 0), 0.001, 1)));
+            timer.corners(new Cornering.Deviation(Math.clamp(line.value('J', 0), 0.001, 1)));
         } else if (line.has('X') && line.value('X', 0) > 0) {
-            planner.corners(new Cornering.Jerk(Math.clamp(line.value('X', 0), 0.1, 200)));
+            timer.corners(new Cornering.Jerk(Math.clamp(line.value('X', 0), 0.1, 200)));
         }
         if (line.has('B') && line.value('B', 0) > 0) {
-            Board board = planner.board();
-            planner.limits(board.withLookAhead(board.lookAheadMoves(),
-                    Math.clamp(1e6 / line.value('B', 0), 10, board.movesPerS())), planner.zSpeedMmS());
+            Board board = timer.board();
+            timer.limits(board.withLookAhead(board.lookAheadMoves(),
+                    Math.clamp(1e6 / line.value('B', 0), 10, board.movesPerS())), timer.zSpeedMmS());
         }
         if (line.has('S') || line.has('T')) {
             cautions.add(line.number(), "least speeds are not taken into account", false);
@@ -360,8 +360,8 @@ final class Interpreter {
     }
 
     private double now() {
-        planner.stop();
-        return planner.totalSeconds() + waits.values().stream().mapToDouble(Double::doubleValue).sum();
+        timer.stop();
+        return timer.totalSeconds() + waits.values().stream().mapToDouble(Double::doubleValue).sum();
     }
 
     private void heat(Heater heater, Wait wait, GcodeLine line) {
@@ -374,7 +374,7 @@ final class Interpreter {
     }
 
     private void waitFor(Wait wait, double seconds) {
-        planner.stop();
+        timer.stop();
         if (seconds > 0) {
             waits.merge(wait, seconds, Double::sum);
         }
@@ -397,7 +397,7 @@ final class Interpreter {
             z = 0;
             shiftZ = 0;
         }
-        planner.at(x, y, z);
+        timer.at(x, y, z);
     }
 
     private void setPosition(GcodeLine line) {
@@ -409,7 +409,7 @@ final class Interpreter {
     }
 
     private void firmwareRetract(int sign) {
-        planner.filament(printer.kinematics().retractionMm() * sign, printer.kinematics().retractionSpeedMmS());
+        timer.filament(printer.kinematics().retractionMm() * sign, printer.kinematics().retractionSpeedMmS());
     }
 
     private double target(GcodeLine line, char word, double from, double shift) {
@@ -502,7 +502,7 @@ final class Interpreter {
         }
         if (!across && dz == 0) {
             if (filamentMm != 0) {
-                planner.filament(filamentMm, wanted);
+                timer.filament(filamentMm, wanted);
             }
             return;
         }
@@ -511,7 +511,7 @@ final class Interpreter {
         crossedAt = crosses ? Math.min(crossedAt, Math.min(z, toZ)) : crossedAt;
         double length = Math.sqrt(dx * dx + dy * dy + dz * dz);
         if (dz != 0) {
-            wanted = Math.min(wanted, planner.zSpeedMmS() * length / Math.abs(dz));
+            wanted = Math.min(wanted, timer.zSpeedMmS() * length / Math.abs(dz));
         }
         if (across && filamentMm > 0) {
             double mm3 = filamentMm * printer.filamentAreaMm2();
@@ -523,12 +523,12 @@ final class Interpreter {
             if (length >= FLOW_OVER_MM) {
                 fastestFlow = Math.max(fastestFlow, mm3 / length * wanted);
             }
-            planner.lineTo(toX, toY, toZ, mm3, wanted, acceleration, type);
+            timer.lineTo(toX, toY, toZ, mm3, wanted, acceleration, type);
             sketch(toX, toY, mm3 / Math.max(1e-9, length), wanted, type);
         } else {
             backwards += across && filamentMm < 0 ? 1 : 0;
             liftedSinceLaid |= dz != 0;
-            planner.lineTo(toX, toY, toZ, 0, wanted, travelAcceleration, PathType.TRAVEL);
+            timer.lineTo(toX, toY, toZ, 0, wanted, travelAcceleration, PathType.TRAVEL);
             sketch(toX, toY, 0, wanted, PathType.TRAVEL);
         }
         x = toX;
@@ -553,7 +553,7 @@ final class Interpreter {
             if (sketch != null) {
                 sketch.beginLayer(atZ, layerHeight);
             }
-            layers.add(new LayerRead(atZ, lineNumber, planner.totalSeconds()));
+            layers.add(new LayerRead(atZ, lineNumber, timer.totalSeconds()));
         }
         liftedSinceLaid = false;
     }

@@ -1,6 +1,6 @@
 package fabbrica.core.gcode;
 
-import fabbrica.core.motion.Planner;
+import fabbrica.core.motion.MoveTimer;
 import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.OutOfRange;
@@ -41,7 +41,7 @@ public final class OwnWayCheck {
      *
      * @throws OutOfRange when it is driven through what is to be kept free
      */
-    static Planner drive(String what, List<String> lines, Printer printer, double x, double y, double z) {
+    static MoveTimer drive(String what, List<String> lines, Printer printer, double x, double y, double z) {
         Replay replay = replayed(lines, new Interpreter(printer, null).at(x, y, z));
         if (!replay.passages().isEmpty()) {
             throw new OutOfRange(sentence("The own %s of %s".formatted(what, printer.name()), replay.passages().getFirst()));

@@ -1,7 +1,7 @@
 package fabbrica.core.gcode;
 
 import fabbrica.core.mesh.model.Bounds;
-import fabbrica.core.motion.Planner;
+import fabbrica.core.motion.MoveTimer;
 import fabbrica.core.recipe.Printer;
 import java.io.IOException;
 import java.io.InputStream;
@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.SortedMap;
 
 /**
- * What a file of G-code does on a printer, found by replaying it through the same planner that times toolpaths. The file
+ * What a file of G-code does on a printer, found by replaying it through the same timer that times toolpaths. The file
  * is streamed; only what is counted stays.
  *
  * @param waits        seconds spent other than moving, by what for
@@ -35,7 +35,7 @@ import java.util.SortedMap;
  * @param hints        what comments say of themselves as “name = value” or “name: value”
  * @param thumbnail    the first PNG picture in the comments, as Base64; empty without one
  */
-public record Replay(Map<Wait, Double> waits, Planner motion, SortedMap<Integer, Double> filamentMm, Bounds printed,
+public record Replay(Map<Wait, Double> waits, MoveTimer motion, SortedMap<Integer, Double> filamentMm, Bounds printed,
                      List<LayerRead> layers, double hottestNozzle, double hottestBed, double fastestFlow,
                      long beforeHoming, boolean cold, long onKeepOut, List<Passage> passages,
                      long backwards, double laidMm, SortedMap<String, Integer> unknown,

@@ -2,7 +2,7 @@ package fabbrica.core.motion;
 
 import fabbrica.core.toolpath.PathType;
 
-/** What carries out a toolpath move by move: a planner that times it, or a writer that puts it down. */
+/** What carries out a toolpath move by move: a timer that times it, or a writer that puts it down. */
 public interface Machine {
 
     /** Straight on to a place, laying {@code mm3} of plastic on the way; none for {@link PathType#TRAVEL}. */

@@ -54,7 +54,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
      */
     public static Motion of(Toolpath toolpath, Recipe recipe, Printer printer, Progress progress) {
         List<Layer> layers = toolpath.layers();
-        Planner[] plans = new Planner[layers.size()];
+        MoveTimer[] plans = new MoveTimer[layers.size()];
         Timing[] timings = new Timing[layers.size()];
         IntStream.range(0, layers.size()).parallel().forEach(i -> {
             progress.check();
@@ -74,7 +74,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
         });
         double travel = 0, retraction = 0;
         Map<PathType, Share> byType = new EnumMap<>(PathType.class);
-        for (Planner plan : plans) {
+        for (MoveTimer plan : plans) {
             travel += plan.seconds(PathType.TRAVEL);
             retraction += plan.retractionS();
             for (PathType type : PathType.values()) {
@@ -87,8 +87,8 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
         return new Motion(byType, travel, retraction, List.of(timings));
     }
 
-    private static Planner plan(Layer layer, Layer below, Recipe recipe, Printer printer, double slowedTo) {
-        Planner plan = new Planner(printer);
+    private static MoveTimer plan(Layer layer, Layer below, Recipe recipe, Printer printer, double slowedTo) {
+        MoveTimer plan = new MoveTimer(printer);
         if (below != null) {
             int last = below.pointCount() - 1;
             plan.at(below.x(last), below.y(last), below.topMm());

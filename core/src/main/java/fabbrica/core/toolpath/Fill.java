@@ -36,7 +36,7 @@ final class Fill {
     }
 
     /** Part of the layer with its own values. */
-    private record Patch(HatchLines lines, Zone zone) {
+    private record ZoneLines(HatchLines lines, Zone zone) {
     }
 
     /** @param cutMm height of the layer's cut above the part's lowest point */
@@ -72,8 +72,8 @@ final class Fill {
 
     private HatchLines solid(Ruling ruling) {
         HatchLines solid = HatchLines.none(ruling);
-        for (Patch patch : patches(ruling)) {
-            solid = solid.or(patch.lines().minus(covered(patch, ruling)));
+        for (ZoneLines lines : byZone(ruling)) {
+            solid = solid.or(lines.lines().minus(covered(lines, ruling)));
         }
         return solid;
     }
@@ -90,8 +90,8 @@ final class Fill {
                     for (int line = 0; line < work.infillLines(); line++) {
                         double shift = (line - (work.infillLines() - 1) / 2.0) * area / heightMm;
                         Ruling ruling = new Ruling(direction + work.infillAngleDeg(), wide, shift);
-                        patches(ruling).stream().filter(patch -> patch.zone() == zone)
-                                .forEach(patch -> lay(covered(patch, ruling), PathType.INFILL, width, area));
+                        byZone(ruling).stream().filter(lines -> lines.zone() == zone)
+                                .forEach(lines -> lay(covered(lines, ruling), PathType.INFILL, width, area));
                     }
                 }
             }
@@ -106,9 +106,9 @@ final class Fill {
         double width = recipe.lines().infillWidth() * recipe.lineWidthMm(), area = Recipe.lineAreaMm2(width, heightMm);
         Ruling ruling = Ruling.of(0, recipe.lineSpacingMm(heightMm) / 2);
         double[] box = box(inside);
-        for (Patch patch : patches(ruling)) {
-            double density = patch.zone() == null ? recipe.infill() : patch.zone().infillOr(recipe.infill());
-            HatchLines covered = covered(patch, ruling);
+        for (ZoneLines lines : byZone(ruling)) {
+            double density = lines.zone() == null ? recipe.infill() : lines.zone().infillOr(recipe.infill());
+            HatchLines covered = covered(lines, ruling);
             if (density > 0 && !covered.isEmpty()) {
                 boolean back = false;
                 for (double[] wave : new Gyroid(density * heightMm / area, cutMm).waves(box[0], box[1], box[2], box[3])) {
@@ -147,16 +147,16 @@ final class Fill {
     }
 
     /** The hatch of the inside, cut up by the zones that reach this layer. */
-    private List<Patch> patches(Ruling ruling) {
-        List<Patch> patches = new ArrayList<>();
+    private List<ZoneLines> byZone(Ruling ruling) {
+        List<ZoneLines> byZone = new ArrayList<>();
         HatchLines rest = HatchLines.of(inside, ruling);
         for (Zone zone : zones.reversed()) {
             HatchLines box = HatchLines.of(List.of(zone.ring()), ruling);
-            patches.add(new Patch(rest.and(box), zone));
+            byZone.add(new ZoneLines(rest.and(box), zone));
             rest = rest.minus(box);
         }
-        patches.add(new Patch(rest, null));
-        return patches;
+        byZone.add(new ZoneLines(rest, null));
+        return byZone;
     }
 
     private List<Zone> densities() {
@@ -165,11 +165,11 @@ final class Fill {
         return all;
     }
 
-    private HatchLines covered(Patch patch, Ruling ruling) {
-        Zone zone = patch.zone();
+    private HatchLines covered(ZoneLines lines, Ruling ruling) {
+        Zone zone = lines.zone();
         int below = zone == null ? recipe.bottomLayers() : zone.bottomLayersOr(recipe.bottomLayers());
         int above = zone == null ? recipe.topLayers() : zone.topLayersOr(recipe.topLayers());
-        return coverage.covered(number, patch.lines(), ruling, below, above);
+        return coverage.covered(number, lines.lines(), ruling, below, above);
     }
 
     private void lay(HatchLines lines, PathType type, double widthMm, double areaMm2) {

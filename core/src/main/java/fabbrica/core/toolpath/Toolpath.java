@@ -54,12 +54,12 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
      */
     public static Toolpath of(Mesh mesh, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
         Slices slices = Slices.of(mesh, recipe, progress.pass(0, 3));
-        return new Planner(slices, recipe, kept, progress.pass(1, 3)).toolpath();
+        return new Laying(slices, recipe, kept, progress.pass(1, 3)).toolpath();
     }
 
     /** The same for a part that is already cut: recipes with the same layer heights share it. */
     public static Toolpath of(Slices slices, Recipe recipe, Progress progress) {
-        return new Planner(slices, recipe, List.of(), progress).toolpath();
+        return new Laying(slices, recipe, List.of(), progress).toolpath();
     }
 
     /** Parts that are printed one after another, each from the bed up; with the filament that it begins with changed back. */
@@ -93,7 +93,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
         return layers.stream().mapToDouble(layer -> layer.lengthMm(type)).sum();
     }
 
-    private static final class Planner {
+    private static final class Laying {
 
         private final Slices slices;
         private final Recipe recipe;
@@ -104,7 +104,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
         private final Coverage coverage;
         private final List<String> cautions = new ArrayList<>();
 
-        Planner(Slices slices, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
+        Laying(Slices slices, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
             this.slices = slices;
             this.recipe = recipe;
             this.kept = kept;

@@ -11,7 +11,6 @@ import java.math.BigDecimal;
 import java.util.Currency;
 import java.util.List;
 import java.util.Map;
-import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 /** Quotes worked out by hand: 100 g at 25 a kilogram, 2 h, of them 6 min getting ready. */

@@ -238,14 +238,14 @@ class MotionTest {
 
     @Test
     void the_vertical_axis_and_the_filament_speed_up_and_slow_down() {
-        Planner planner = new Planner(PRINTER.with(CLASSIC));
-        planner.at(0, 0, 0);
-        planner.lineTo(0, 0, 0.2, 0, 10, 500, PathType.TRAVEL);
+        MoveTimer timer = new MoveTimer(PRINTER.with(CLASSIC));
+        timer.at(0, 0, 0);
+        timer.lineTo(0, 0, 0.2, 0, 10, 500, PathType.TRAVEL);
         // 0.2 mm at 100 mm/s² never reach 10 mm/s: 2 · √(s / a).
-        assertThat(planner.totalSeconds()).isCloseTo(2 * Math.sqrt(0.2 / 100), within(1e-9));
-        planner.retract();
+        assertThat(timer.totalSeconds()).isCloseTo(2 * Math.sqrt(0.2 / 100), within(1e-9));
+        timer.retract();
         // 1 mm at 40 mm/s and 3000 mm/s²: s / v + v / a.
-        assertThat(planner.retractionS()).isCloseTo(1 / 40.0 + 40 / 3000.0, within(1e-9));
+        assertThat(timer.retractionS()).isCloseTo(1 / 40.0 + 40 / 3000.0, within(1e-9));
     }
 
     @Test
@@ -257,19 +257,19 @@ class MotionTest {
     }
 
     private static double laid(Board board) {
-        Planner planner = new Planner(PRINTER.with(CLASSIC.with(board)));
-        planner.at(0, 0, 0);
-        planner.lineTo(20, 0, 0, 4, 50, 500, PathType.OUTER_WALL);
-        planner.stop();
-        return planner.totalSeconds();
+        MoveTimer timer = new MoveTimer(PRINTER.with(CLASSIC.with(board)));
+        timer.at(0, 0, 0);
+        timer.lineTo(20, 0, 0, 4, 50, 500, PathType.OUTER_WALL);
+        timer.stop();
+        return timer.totalSeconds();
     }
 
     private static double line(Board board, double x, double y) {
-        Planner planner = new Planner(PRINTER.with(CLASSIC.with(board)));
-        planner.at(0, 0, 0);
-        planner.lineTo(x, y, 0, 0, 100, 500, PathType.TRAVEL);
-        planner.stop();
-        return planner.totalSeconds();
+        MoveTimer timer = new MoveTimer(PRINTER.with(CLASSIC.with(board)));
+        timer.at(0, 0, 0);
+        timer.lineTo(x, y, 0, 0, 100, 500, PathType.TRAVEL);
+        timer.stop();
+        return timer.totalSeconds();
     }
 
     private static double printSeconds(double speed, Kinematics kinematics) {

@@ -2,9 +2,9 @@ package fabbrica.web.counter;
 
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.web.account.Members;
+import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
-import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;

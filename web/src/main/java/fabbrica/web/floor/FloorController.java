@@ -1,15 +1,15 @@
 package fabbrica.web.floor;
 
-import fabbrica.core.outcome.Defect;
 import fabbrica.core.recipe.Material;
+import fabbrica.core.run.Defect;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
-import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Planning;

@@ -1,7 +1,7 @@
 package fabbrica.web.handbook;
 
-import fabbrica.core.outcome.Defect;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.run.Defect;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;

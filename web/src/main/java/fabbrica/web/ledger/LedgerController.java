@@ -1,6 +1,6 @@
 package fabbrica.web.ledger;
 
-import fabbrica.core.outcome.Defect;
+import fabbrica.core.run.Defect;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;

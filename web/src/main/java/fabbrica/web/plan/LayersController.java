@@ -37,19 +37,19 @@ class LayersController {
     private static final int MOST_IN_SPACE = 500_000;
 
     private final Tickets tickets;
-    private final Lines lines;
+    private final LaidLayers layers;
     private final SlicedFiles sliced;
     private final Inventory inventory;
 
-    LayersController(Tickets tickets, Lines lines, SlicedFiles sliced, Inventory inventory) {
+    LayersController(Tickets tickets, LaidLayers layers, SlicedFiles sliced, Inventory inventory) {
         this.tickets = tickets;
-        this.lines = lines;
+        this.layers = layers;
         this.sliced = sliced;
         this.inventory = inventory;
     }
 
     /** Where layers come from, and where their page leads back to. */
-    private record From(Lines.Source source, String name, String address, String back, String query) {
+    private record From(LaidLayers.Source source, String name, String address, String back, String query) {
     }
 
     /** While a large part is being laid the page says so and asks again. */
@@ -58,19 +58,19 @@ class LayersController {
         From from = from(place, values);
         page.addAttribute("from", from);
         page.addAttribute("printer", inventory.printer(values.getFirst("printer")).orElseThrow());
-        return switch (lines.ask(from.source())) {
-            case Standing.Done<Lines.Drawn>(Lines.Drawn drawn) -> {
+        return switch (layers.ask(from.source())) {
+            case Standing.Done<LaidLayers.Drawn>(LaidLayers.Drawn drawn) -> {
                 page.addAttribute("milestones", drawn.milestones());
                 page.addAttribute("layers", drawn.toolpath().layers());
                 page.addAttribute("types", Arrays.stream(PathType.values())
                         .filter(type -> drawn.toolpath().lengthMm(type) > 0).toList());
                 yield "plan/layers";
             }
-            case Standing.Working<Lines.Drawn> working -> {
+            case Standing.Working<LaidLayers.Drawn> working -> {
                 page.addAttribute("fraction", working.fraction());
                 yield "plan/laying";
             }
-            case Standing.Failed<Lines.Drawn>(String sentence) -> throw new Refusal(sentence);
+            case Standing.Failed<LaidLayers.Drawn>(String sentence) -> throw new Refusal(sentence);
         };
     }
 
@@ -80,17 +80,17 @@ class LayersController {
                  HttpServletResponse response, Model page) {
         From from = from(place, values);
         page.addAttribute("from", from);
-        return switch (lines.ask(from.source())) {
-            case Standing.Done<Lines.Drawn> done -> {
+        return switch (layers.ask(from.source())) {
+            case Standing.Done<LaidLayers.Drawn> done -> {
                 response.setHeader("HX-Refresh", "true");
                 page.addAttribute("fraction", 1);
                 yield "plan/laying :: waiting";
             }
-            case Standing.Working<Lines.Drawn> working -> {
+            case Standing.Working<LaidLayers.Drawn> working -> {
                 page.addAttribute("fraction", working.fraction());
                 yield "plan/laying :: waiting";
             }
-            case Standing.Failed<Lines.Drawn>(String sentence) -> {
+            case Standing.Failed<LaidLayers.Drawn>(String sentence) -> {
                 page.addAttribute("sentence", sentence);
                 yield "plan/laying :: over";
             }
@@ -100,7 +100,7 @@ class LayersController {
     @PostMapping("/layers/stop")
     String stop(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
         From from = from(place, values);
-        lines.stop(from.source());
+        layers.stop(from.source());
         page.addAttribute("from", from);
         page.addAttribute("sentence", "Stopped.");
         return "plan/laying :: over";
@@ -110,7 +110,7 @@ class LayersController {
     @GetMapping("/layers/outline")
     @ResponseBody
     Map<String, Object> outline(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values) {
-        Lines.Drawn drawn = drawn(place, values);
+        LaidLayers.Drawn drawn = drawn(place, values);
         List<Layer> layers = drawn.toolpath().layers();
         return Map.of("tops", layers.stream().map(layer -> Spoken.number(layer.topMm(), 3)).toList(),
                 "seconds", drawn.seconds(), "box", box(layers),
@@ -124,7 +124,7 @@ class LayersController {
     @GetMapping("/layers/{number}")
     void layer(@PathVariable Map<String, String> place, @PathVariable int number,
                @RequestParam MultiValueMap<String, String> values, HttpServletResponse response) throws IOException {
-        Lines.Drawn drawn = drawn(place, values);
+        LaidLayers.Drawn drawn = drawn(place, values);
         Layer layer = drawn.toolpath().layers().get(number);
         double[] speeds = drawn.speeds().get(number);
         ByteBuffer bytes = ByteBuffer.allocate(24 * layer.pathCount() + 40 * layer.pointCount()).order(ByteOrder.LITTLE_ENDIAN);
@@ -168,8 +168,8 @@ class LayersController {
         send(bytes, response);
     }
 
-    private Lines.Drawn drawn(Map<String, String> place, MultiValueMap<String, String> values) {
-        return lines.of(from(place, values).source());
+    private LaidLayers.Drawn drawn(Map<String, String> place, MultiValueMap<String, String> values) {
+        return layers.of(from(place, values).source());
     }
 
     /** @param place the variables of the address: the ticket's id, or the file's */
@@ -177,14 +177,14 @@ class LayersController {
         if (place.containsKey("file")) {
             SlicedFile file = sliced.file(Long.parseLong(place.get("file")));
             String printer = values.getFirst("printer");
-            return new From(lines.source(file, inventory.printer(printer).orElseThrow().printer()), file.name(),
+            return new From(layers.source(file, inventory.printer(printer).orElseThrow().printer()), file.name(),
                     "/sliced/%d/layers".formatted(file.id()), file.ticketId() == null ? "/sliced/%d".formatted(file.id())
                             : "/tickets/%d/sliced".formatted(file.ticketId()), "printer=" + printer);
         }
         Ticket ticket = tickets.ticket(Long.parseLong(place.get("id")));
         Plan plan = TradeController.plan(values);
         String query = PlanForm.query(plan);
-        return new From(lines.source(ticket, plan), ticket.model().name(), "/tickets/%d/layers".formatted(ticket.id()),
+        return new From(layers.source(ticket, plan), ticket.model().name(), "/tickets/%d/layers".formatted(ticket.id()),
                 "/tickets/%d?%s#preview".formatted(ticket.id(), query), query);
     }
 

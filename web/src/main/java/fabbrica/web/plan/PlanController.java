@@ -45,16 +45,16 @@ class PlanController {
 
     private final Tickets tickets;
     private final Planning planning;
-    private final Lines lines;
+    private final LaidLayers layers;
     private final Inventory inventory;
     private final Estimator estimator;
     private final Meshes meshes;
     private final Members members;
 
-    PlanController(Tickets tickets, Planning planning, Lines lines, Inventory inventory, Estimator estimator, Meshes meshes, Members members) {
+    PlanController(Tickets tickets, Planning planning, LaidLayers layers, Inventory inventory, Estimator estimator, Meshes meshes, Members members) {
         this.tickets = tickets;
         this.planning = planning;
-        this.lines = lines;
+        this.layers = layers;
         this.inventory = inventory;
         this.estimator = estimator;
         this.meshes = meshes;
@@ -67,7 +67,7 @@ class PlanController {
             throws IOException {
         Ticket ticket = tickets.ticket(id);
         Plan plan = TradeController.plan(values);
-        Question question = lines.question(ticket, plan);
+        Question question = layers.question(ticket, plan);
         if (!question.reasons().isEmpty()) {
             throw new Refusal(String.join(" ", question.reasons()));
         }
@@ -97,7 +97,7 @@ class PlanController {
     String quote(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
         Plan plan = TradeController.plan(values);
-        Question question = lines.question(ticket, plan);
+        Question question = layers.question(ticket, plan);
         Spool spool = planning.spool(plan).map(StockSpool::spool).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
         Estimate estimate = estimator.await(question.request());
         Recipe recipe = plan.recipe();

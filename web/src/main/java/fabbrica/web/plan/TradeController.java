@@ -1,10 +1,10 @@
 package fabbrica.web.plan;
 
 import fabbrica.core.estimate.Difference;
-import fabbrica.core.estimate.TradeTable;
-import fabbrica.core.estimate.TradeTable.Row;
-import fabbrica.core.estimate.Way;
 import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.trade.TradeTable;
+import fabbrica.core.trade.TradeTable.Row;
+import fabbrica.core.trade.Way;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;

@@ -1,7 +1,7 @@
 package fabbrica.web.privacy;
 
 import fabbrica.core.mesh.io.ModelArchive;
-import fabbrica.core.outcome.Defect;
+import fabbrica.core.run.Defect;
 import fabbrica.web.account.Account;
 import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;

@@ -2,8 +2,9 @@ package fabbrica.web.ticket;
 
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.PrintLimits;
+import fabbrica.core.judge.AdhesionAdvice;
+import fabbrica.core.judge.SupportAdvice;
 import fabbrica.core.recipe.Adhesion;
-import fabbrica.core.recipe.AdhesionAdvice;
 import fabbrica.core.recipe.DesignerNotes;
 import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
@@ -19,17 +20,13 @@ import java.util.List;
 public record PrintAdvice(String what, String recommended, boolean wanted, String reason, String designer,
                           boolean differs) {
 
-    private static final double WORTH_SUPPORTING_MM2 = 1;
-
     static List<PrintAdvice> of(Ticket ticket, Inspection inspection, PrintLimits limits, boolean raftAlways) {
         DesignerNotes notes = DesignerNotes.of(ticket.request().designerNotes());
         List<PrintAdvice> advice = new ArrayList<>();
-        double free = inspection.overhang().freeAreaMm2(limits.longestBridgeMm());
-        boolean supports = free > WORTH_SUPPORTING_MM2 || !inspection.islands().isEmpty();
-        advice.add(new PrintAdvice("Supports", supports ? "yes, as it lies" : "none", supports,
-                supports ? "%s mm² hang free.".formatted(Spoken.number(free, 0)) : "Nothing hangs free.",
+        SupportAdvice supports = SupportAdvice.of(inspection, limits);
+        advice.add(new PrintAdvice("Supports", supports.wanted() ? "yes, as it lies" : "none", supports.wanted(), supports.reason(),
                 notes.supports().map(wanted -> wanted ? "supports" : "no supports").orElse(""),
-                notes.supports().isPresent() && notes.supports().get() != supports));
+                notes.supports().isPresent() && notes.supports().get() != supports.wanted()));
         AdhesionAdvice hold = AdhesionAdvice.of(inspection.stand(), raftAlways);
         advice.add(new PrintAdvice("First layer", hold.adhesion().label(),
                 hold.adhesion() == Adhesion.BRIM || hold.adhesion() == Adhesion.RAFT, hold.reason(),

@@ -1,8 +1,8 @@
 package fabbrica.web.ticket;
 
-import fabbrica.core.outcome.Defect;
-import fabbrica.core.outcome.Promise;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.run.Defect;
+import fabbrica.core.run.Deviation;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -33,13 +33,13 @@ public record Run(long id, long ticketId, String modelName, String memberName, S
     }
 
     /** Promised against real minutes; only of a run that has ended. */
-    public Promise time() {
-        return new Promise(promisedS / 60, realMinutes);
+    public Deviation time() {
+        return new Deviation(promisedS / 60, realMinutes);
     }
 
     /** Promised against real grams; only of a run that has ended. */
-    public Promise filament() {
-        return new Promise(promisedG, realG);
+    public Deviation filament() {
+        return new Deviation(promisedG, realG);
     }
 
     /** Per cent of the promised time that is over, 0 to 100. */

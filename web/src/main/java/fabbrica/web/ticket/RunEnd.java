@@ -1,6 +1,6 @@
 package fabbrica.web.ticket;
 
-import fabbrica.core.outcome.Defect;
+import fabbrica.core.run.Defect;
 import java.util.List;
 
 /**

@@ -2,9 +2,9 @@ package fabbrica.web.ticket;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.estimate.Estimate;
-import fabbrica.core.estimate.Verdict;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Severity;
+import fabbrica.core.judge.Verdict;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.LineWork;

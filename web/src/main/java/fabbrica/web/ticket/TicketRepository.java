@@ -1,11 +1,11 @@
 package fabbrica.web.ticket;
 
+import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.model.Rotation;
-import fabbrica.core.outcome.Defect;
-import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.run.Defect;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.ticket.Ticket.Request;
 import java.sql.ResultSet;

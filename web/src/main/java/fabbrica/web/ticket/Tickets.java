@@ -3,7 +3,7 @@ package fabbrica.web.ticket;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.mesh.model.Rotation;
-import fabbrica.core.outcome.Defect;
+import fabbrica.core.run.Defect;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.CoreVersion;

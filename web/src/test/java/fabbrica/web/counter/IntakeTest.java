@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fabbrica.core.mesh.model.Shapes;
-import fabbrica.web.platform.Inspections;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Files3d;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;

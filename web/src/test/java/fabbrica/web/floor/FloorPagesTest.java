@@ -13,7 +13,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.core.mesh.model.Shapes;
-import fabbrica.core.outcome.Defect;
+import fabbrica.core.run.Defect;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.stores.Inventory;

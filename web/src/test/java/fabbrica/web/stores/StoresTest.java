@@ -10,12 +10,12 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import fabbrica.core.bed.Bed;
-import fabbrica.core.recipe.Board;
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.recipe.Board;
 import fabbrica.web.DemoLabTest;
-import java.util.Map;
 import fabbrica.web.platform.Seen;
 import java.util.Collections;
+import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;

@@ -13,10 +13,10 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.units.LengthUnit;
-import fabbrica.web.platform.Inspections;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.account.Members;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Seen;
 import java.util.Collections;
 import java.util.concurrent.ExecutorService;

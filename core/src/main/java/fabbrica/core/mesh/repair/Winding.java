@@ -2,8 +2,8 @@ package fabbrica.core.mesh.repair;
 
 import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
-import fabbrica.core.mesh.model.Triangles;
 import fabbrica.core.mesh.model.TriangleTree;
+import fabbrica.core.mesh.model.Triangles;
 import java.util.Arrays;
 
 /**

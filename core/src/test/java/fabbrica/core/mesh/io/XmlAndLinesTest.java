@@ -17,7 +17,7 @@ class XmlAndLinesTest {
 
     @Test
     void lines_end_in_any_of_three_ways_and_are_counted() throws IOException {
-        Lines lines = lines("one\ntwo\r\nthree\rfour");
+        TextLines lines = lines("one\ntwo\r\nthree\rfour");
         List<String> read = new ArrayList<>();
         for (String line = lines.next(); line != null; line = lines.next()) {
             read.add(line + lines.number());
@@ -81,7 +81,7 @@ class XmlAndLinesTest {
         assertThatThrownBy(byByte::read).isInstanceOf(ModelFormatException.class);
     }
 
-    private static Lines lines(String text) {
-        return new Lines(new ByteArrayInputStream(text.getBytes(StandardCharsets.ISO_8859_1)));
+    private static TextLines lines(String text) {
+        return new TextLines(new ByteArrayInputStream(text.getBytes(StandardCharsets.ISO_8859_1)));
     }
 }

@@ -1,10 +1,10 @@
 package fabbrica.core.mesh.io.obj;
 
-import fabbrica.core.mesh.io.Lines;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelFormatException;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.io.Polygons;
+import fabbrica.core.mesh.io.TextLines;
 import fabbrica.core.mesh.io.Vertices;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.MeshBuilder;
@@ -49,19 +49,19 @@ public final class ObjReader {
     /** @throws ModelFormatException with the line that cannot be read */
     public static Mesh read(ModelSource source) throws IOException {
         try (InputStream in = source.open()) {
-            return new Parser(new Lines(in)).mesh();
+            return new Parser(new TextLines(in)).mesh();
         }
     }
 
     private static final class Parser {
 
-        private final Lines lines;
+        private final TextLines lines;
         private final Vertices vertices = new Vertices();
         private final MeshBuilder builder = new MeshBuilder(1024);
         private final Polygons polygons = new Polygons(builder, vertices);
         private int[] corners = new int[16];
 
-        Parser(Lines lines) {
+        Parser(TextLines lines) {
             this.lines = lines;
         }
 

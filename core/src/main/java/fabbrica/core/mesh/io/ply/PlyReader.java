@@ -1,10 +1,10 @@
 package fabbrica.core.mesh.io.ply;
 
-import fabbrica.core.mesh.io.Lines;
 import fabbrica.core.mesh.io.ModelFiles;
 import fabbrica.core.mesh.io.ModelFormatException;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.io.Polygons;
+import fabbrica.core.mesh.io.TextLines;
 import fabbrica.core.mesh.io.Vertices;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.MeshBuilder;
@@ -39,7 +39,7 @@ public final class PlyReader {
     /** @throws ModelFormatException with the line or element that cannot be read */
     public static Mesh read(ModelSource source) throws IOException {
         try (InputStream in = new BufferedInputStream(source.open(), 1 << 16)) {
-            Lines lines = new Lines(in);
+            TextLines lines = new TextLines(in);
             Header header = Header.read(lines);
             Values values = header.text ? new TextValues(lines) : new BinaryValues(in, header.bigEndian);
             return new Body(header, values).mesh();
@@ -57,7 +57,7 @@ public final class PlyReader {
             this.bytes = bytes;
         }
 
-        static Type of(String word, Lines lines) throws ModelFormatException {
+        static Type of(String word, TextLines lines) throws ModelFormatException {
             return switch (word) {
                 case "char", "int8" -> CHAR;
                 case "uchar", "uint8" -> UCHAR;
@@ -81,7 +81,7 @@ public final class PlyReader {
 
     private record Header(boolean text, boolean bigEndian, List<Element> elements) {
 
-        static Header read(Lines lines) throws IOException {
+        static Header read(TextLines lines) throws IOException {
             String format = null;
             List<Element> elements = new ArrayList<>();
             lines.next();
@@ -115,7 +115,7 @@ public final class PlyReader {
             }
         }
 
-        private static Header of(String format, List<Element> elements, Lines lines) throws ModelFormatException {
+        private static Header of(String format, List<Element> elements, TextLines lines) throws ModelFormatException {
             boolean text = "ascii".equals(format), big = "binary_big_endian".equals(format);
             if (!text && !big && !"binary_little_endian".equals(format)) {
                 throw lines.broken("ends a header without a known format");
@@ -123,7 +123,7 @@ public final class PlyReader {
             return new Header(text, big, elements);
         }
 
-        private static Property property(StringTokenizer words, Lines lines) throws ModelFormatException {
+        private static Property property(StringTokenizer words, TextLines lines) throws ModelFormatException {
             String first = word(words, lines);
             if (first.equals("list")) {
                 Type count = Type.of(word(words, lines), lines);
@@ -133,7 +133,7 @@ public final class PlyReader {
             return new Property(word(words, lines), null, Type.of(first, lines));
         }
 
-        private static long count(StringTokenizer words, Lines lines) throws ModelFormatException {
+        private static long count(StringTokenizer words, TextLines lines) throws ModelFormatException {
             double count = lines.number(word(words, lines));
             if (count < 0 || count != Math.rint(count) || count > Integer.MAX_VALUE) {
                 throw lines.broken("announces a number of elements that cannot be");
@@ -141,7 +141,7 @@ public final class PlyReader {
             return (long) count;
         }
 
-        private static String word(StringTokenizer words, Lines lines) throws ModelFormatException {
+        private static String word(StringTokenizer words, TextLines lines) throws ModelFormatException {
             if (!words.hasMoreTokens()) {
                 throw lines.broken("ends too early");
             }
@@ -154,9 +154,9 @@ public final class PlyReader {
         double next(Type type) throws IOException;
     }
 
-    private record TextValues(Lines lines, List<StringTokenizer> current) implements Values {
+    private record TextValues(TextLines lines, List<StringTokenizer> current) implements Values {
 
-        TextValues(Lines lines) {
+        TextValues(TextLines lines) {
             this(lines, new ArrayList<>(List.of(new StringTokenizer(""))));
         }
 

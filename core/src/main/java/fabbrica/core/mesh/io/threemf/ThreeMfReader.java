@@ -1,9 +1,9 @@
 package fabbrica.core.mesh.io.threemf;
 
 import fabbrica.core.mesh.io.Assembly;
+import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.io.ModelFormatException;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
-import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.io.Transform;
 import fabbrica.core.mesh.io.Unpacking;

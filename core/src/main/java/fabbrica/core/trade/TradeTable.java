@@ -1,5 +1,6 @@
-package fabbrica.core.estimate;
+package fabbrica.core.trade;
 
+import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Estimate.LayerHeights;
 import fabbrica.core.units.Spoken;
 import java.time.Duration;

@@ -5,7 +5,7 @@ import java.io.IOException;
 import java.io.InputStream;
 
 /** The lines of a text file, counted, none longer than a person's patience: for readers of text formats. */
-public final class Lines {
+public final class TextLines {
 
     private static final int LONGEST = 1 << 16;
 
@@ -13,7 +13,7 @@ public final class Lines {
     private final StringBuilder line = new StringBuilder(128);
     private int number;
 
-    public Lines(InputStream in) {
+    public TextLines(InputStream in) {
         this.in = in instanceof BufferedInputStream ? in : new BufferedInputStream(in, 1 << 16);
     }
 

@@ -1,4 +1,4 @@
-package fabbrica.core.estimate;
+package fabbrica.core.trade;
 
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;

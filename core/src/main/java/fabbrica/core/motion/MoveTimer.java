@@ -10,7 +10,7 @@ import fabbrica.core.toolpath.PathType;
  * Times moves as a machine runs them, wherever they come from. Each axis, and the filament, keeps to its own speed and
  * acceleration. Moves of the vertical axis alone and of the filament alone begin and end at rest.
  */
-public final class Planner implements Machine {
+public final class MoveTimer implements Machine {
 
     private static final PathType[] TYPES = PathType.values();
     private static final int RETRACTION = TYPES.length;
@@ -30,7 +30,7 @@ public final class Planner implements Machine {
     private double z;
     private boolean somewhere;
 
-    public Planner(Printer printer) {
+    public MoveTimer(Printer printer) {
         kinematics = printer.kinematics();
         filamentAreaMm2 = printer.filamentAreaMm2();
         cornering = kinematics.cornering();
@@ -73,7 +73,7 @@ public final class Planner implements Machine {
         queue = queue();
     }
 
-    /** Where the head is before the first move; a planner that was not told begins where the first move ends. */
+    /** Where the head is before the first move; a timer that was not told begins where the first move ends. */
     public void at(double startX, double startY, double startZ) {
         x = startX;
         y = startY;

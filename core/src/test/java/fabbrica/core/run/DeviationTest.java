@@ -1,4 +1,4 @@
-package fabbrica.core.outcome;
+package fabbrica.core.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -8,10 +8,10 @@ class PromiseTest {
 
     @Test
     void real_against_promised_is_said_in_whole_per_cent() {
-        assertThat(new Promise(60, 75).spoken()).isEqualTo("25 % over");
-        assertThat(new Promise(60, 54).spoken()).isEqualTo("10 % under");
-        assertThat(new Promise(60, 60.1).spoken()).isEqualTo("as promised");
-        assertThat(new Promise(0, 5).deviation()).isZero();
+        assertThat(new Deviation(60, 75).spoken()).isEqualTo("25 % over");
+        assertThat(new Deviation(60, 54).spoken()).isEqualTo("10 % under");
+        assertThat(new Deviation(60, 60.1).spoken()).isEqualTo("as promised");
+        assertThat(new Deviation(0, 5).deviation()).isZero();
     }
 
     @Test

@@ -1,10 +1,10 @@
-package fabbrica.core.estimate;
+package fabbrica.core.trade;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import fabbrica.core.estimate.TradeTable.Row;
-import fabbrica.core.estimate.TradeTable.Shape;
+import fabbrica.core.estimate.Difference;
+import fabbrica.core.estimate.Estimate;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.BuiltIn;
@@ -12,6 +12,8 @@ import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.trade.TradeTable.Row;
+import fabbrica.core.trade.TradeTable.Shape;
 import fabbrica.core.units.Progress;
 import java.time.Instant;
 import java.util.List;

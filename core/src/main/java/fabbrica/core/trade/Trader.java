@@ -1,5 +1,6 @@
-package fabbrica.core.estimate;
+package fabbrica.core.trade;
 
+import fabbrica.core.estimate.Estimate;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;

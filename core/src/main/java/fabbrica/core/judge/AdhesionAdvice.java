@@ -1,6 +1,7 @@
-package fabbrica.core.recipe;
+package fabbrica.core.judge;
 
 import fabbrica.core.inspect.Stand;
+import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.units.Spoken;
 
 /**

@@ -1,4 +1,4 @@
-package fabbrica.core.outcome;
+package fabbrica.core.run;
 
 import java.util.Locale;
 

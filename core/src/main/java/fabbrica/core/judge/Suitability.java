@@ -1,4 +1,4 @@
-package fabbrica.core.estimate;
+package fabbrica.core.judge;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.recipe.Material;

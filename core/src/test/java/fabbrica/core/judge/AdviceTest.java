@@ -1,4 +1,4 @@
-package fabbrica.core.recipe;
+package fabbrica.core.judge;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -8,11 +8,9 @@ import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.Adhesion;
 import java.util.List;
-import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 
 /** Common practice, no source: a skirt for good contact, a brim for little, a raft for a point or where the lab says so. */
 class AdviceTest {
@@ -28,24 +26,6 @@ class AdviceTest {
     @Test
     void a_lab_that_prints_on_rafts_always_is_followed() {
         assertThat(advice(Shapes.box(60, 40, 10), true)).isEqualTo(Adhesion.RAFT);
-    }
-
-    @ParameterizedTest
-    @CsvSource(delimiter = '|', nullValues = "-", value = {
-        "Print without supports.|false|-|-",
-        "No supports needed, 0.2 mm layers|false|-|0.2",
-        "supports: none; raft: yes|false|RAFT|-",
-        "Needs supports under the arms. Layer height 0.12|true|-|0.12",
-        "I used a brim, no raft|-|BRIM|-",
-        "support-free design|false|-|-",
-        "You don't need any support here|false|-|-",
-        "Painted in blue|-|-|-"})
-    void what_a_designer_writes_is_understood_as_far_as_it_goes(String text, Boolean supports, Adhesion adhesion,
-                                                               Double layer) {
-        DesignerNotes notes = DesignerNotes.of(text);
-        assertThat(notes.supports()).isEqualTo(Optional.ofNullable(supports));
-        assertThat(notes.adhesion()).isEqualTo(Optional.ofNullable(adhesion));
-        assertThat(notes.layerHeightMm()).isEqualTo(Optional.ofNullable(layer));
     }
 
     @Test

@@ -1,4 +1,4 @@
-package fabbrica.core.estimate;
+package fabbrica.core.trade;
 
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.Material;

@@ -1,9 +1,9 @@
-package fabbrica.core.outcome;
+package fabbrica.core.run;
 
 import fabbrica.core.units.Spoken;
 
 /** Promised against real, for time in minutes or filament in grams. */
-public record Promise(double promised, double real) {
+public record Deviation(double promised, double real) {
 
     /** Real over promised, less one: 0.1 is ten per cent more than promised. */
     public double deviation() {

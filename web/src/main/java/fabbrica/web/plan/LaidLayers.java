@@ -40,7 +40,7 @@ import org.springframework.stereotype.Service;
 
 /** What there is to look at layer by layer: of a plan, or of a file that somebody sliced elsewhere. */
 @Service
-class Lines {
+class LaidLayers {
 
     private static final long LARGEST_DRAWN = 60L << 20;
 
@@ -52,7 +52,7 @@ class Lines {
     private final Works<Source, Drawn> works = new Works<>(Caches.of(4).softValues().build(),
             "The layers could not be laid. The ticket and the file are safe.", this::draw);
 
-    Lines(Planning planning, Estimator estimator, Inspections inspections, Inventory inventory, FileStore files) {
+    LaidLayers(Planning planning, Estimator estimator, Inspections inspections, Inventory inventory, FileStore files) {
         this.planning = planning;
         this.estimator = estimator;
         this.inspections = inspections;
