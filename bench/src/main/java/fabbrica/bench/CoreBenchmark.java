@@ -51,6 +51,8 @@ import org.openjdk.jmh.annotations.Warmup;
 @Warmup(iterations = 3, time = 2)
 @Measurement(iterations = 5, time = 2)
 @Fork(value = 1, jvmArgsAppend = "-Xmx2g")
+// What is measured is made in @Setup.
+@SuppressWarnings("NullAway.Init")
 public class CoreBenchmark {
 
     private final Printer printer = BuiltIn.printer("standard").orElseThrow();

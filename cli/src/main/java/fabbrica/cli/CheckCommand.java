@@ -50,7 +50,7 @@ record CheckCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
                     reports.add(report(source, arguments));
                 }
             } catch (IOException e) {
-                reports.add(Report.unreadable(file.toString(), e.getMessage()));
+                reports.add(Report.unreadable(file.toString(), String.valueOf(e.getMessage())));
             }
         }
         reports.stream().filter(report -> report.exitCode == Fabbrica.WRONG)

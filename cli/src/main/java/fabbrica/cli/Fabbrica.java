@@ -31,9 +31,9 @@ public final class Fabbrica {
                     .run(Arguments.parse(Arrays.copyOfRange(arguments, Math.min(1, arguments.length),
                             arguments.length)));
         } catch (ParseException | OutOfRange e) {
-            return Json.refuse(json, "wrong-arguments", e.getMessage(), out, err);
+            return Json.refuse(json, "wrong-arguments", String.valueOf(e.getMessage()), out, err);
         } catch (IOException e) {
-            return Json.refuse(json, "unreadable", e.getMessage(), out, err);
+            return Json.refuse(json, "unreadable", String.valueOf(e.getMessage()), out, err);
         }
     }
 

@@ -4,6 +4,7 @@ import java.io.PrintWriter;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.ObjectWriteContext;
 import tools.jackson.core.json.JsonFactory;
@@ -17,7 +18,7 @@ final class Json {
     }
 
     /** An object from names and values in turn, in this order. */
-    static Map<String, Object> object(Object... namesAndValues) {
+    static Map<String, Object> object(@Nullable Object... namesAndValues) {
         Map<String, Object> object = new LinkedHashMap<>();
         for (int i = 0; i < namesAndValues.length; i += 2) {
             object.put((String) namesAndValues[i], namesAndValues[i + 1]);

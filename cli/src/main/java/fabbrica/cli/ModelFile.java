@@ -85,8 +85,8 @@ final class ModelFile {
     /** Writes beside the file first, then in its place. */
     static void write(Path path, Content content) throws IOException {
         Path folder = path.toAbsolutePath().getParent();
-        if (!Files.isDirectory(folder)) {
-            throw new IOException("There is no folder %s.".formatted(folder));
+        if (folder == null || !Files.isDirectory(folder)) {
+            throw new IOException("There is no folder for %s.".formatted(path));
         }
         Path half = Files.createTempFile(folder, "half", ".part");
         try {

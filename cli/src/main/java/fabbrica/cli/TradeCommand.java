@@ -27,6 +27,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.apache.commons.cli.ParseException;
+import org.jspecify.annotations.Nullable;
 
 /** {@code trade IN --printer ID}: other ways of printing the same, with what each gains and loses. */
 record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Command {
@@ -90,7 +91,7 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
                 "finest_in_time", change(neededBy.flatMap(table::finestReadyBy)));
     }
 
-    private static String change(Optional<Row> row) {
+    private static @Nullable String change(Optional<Row> row) {
         return row.map(r -> r.way().change()).orElse(null);
     }
 

@@ -1,11 +1,13 @@
 package fabbrica.core;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.junit.jupiter.api.Test;
 
 /** The walls of the core: the flow runs one way, and nothing of the outside world comes in. */
@@ -33,6 +35,12 @@ class ArchitectureTest {
     void the_core_knows_no_framework_no_database_no_page_and_no_disk() {
         noClasses().should().dependOnClassesThat().resideInAnyPackage("org.springframework..", "java.sql..",
                 "jakarta..", "java.nio.file..", "java.net..").check(core);
+    }
+
+    @Test
+    void every_package_says_what_it_is_and_that_nothing_in_it_is_null_unmarked() {
+        assertThat(core.getPackage("fabbrica.core").getSubpackagesInTree()).filteredOn(place -> !place.getClasses().isEmpty())
+                .allMatch(place -> place.isAnnotatedWith(NullMarked.class));
     }
 
     @Test

@@ -18,10 +18,8 @@ import java.util.Map;
  *
  * @param plasticShare    of the spool's price that is passed on, 1 for all of it
  * @param perGram         for each gram, whatever the spool cost
- * @param perHour         for each hour of the machine
+ * @param perHour         for each hour of a machine that has no price of its own
  * @param perKwh          for electricity
- * @param wattsHeating    drawn while the printer gets ready
- * @param wattsPrinting   drawn while it prints
  * @param labourPerHour   for the minutes somebody works on it
  * @param labourMinutes   of one print; taking off supports comes on top
  * @param supportMinutes  labour where supports have to come off
@@ -33,13 +31,12 @@ import java.util.Map;
  * @param roundedTo       smallest step of the total, such as 0.05
  * @param rates           share of the price that members of a class pay, by the name of the class
  */
-public record Tariff(double plasticShare, double perGram, double perHour, double perKwh, double wattsHeating,
-                     double wattsPrinting, double labourPerHour, double labourMinutes, double supportMinutes,
-                     double freeGrams, double freeHours, double fineBelowMm, double fineSurcharge, double vat,
+public record Tariff(double plasticShare, double perGram, double perHour, double perKwh, double labourPerHour,
+                     double labourMinutes, double supportMinutes, double freeGrams, double freeHours, double fineBelowMm, double fineSurcharge, double vat,
                      double roundedTo, Map<String, Double> rates) {
 
     /** Plastic at cost, nothing else (common practice, no source). */
-    public static final Tariff PLASTIC_ONLY = new Tariff(1, 0, 0, 0, 250, 100, 0, 10, 15, 0, 0, 0, 0,
+    public static final Tariff PLASTIC_ONLY = new Tariff(1, 0, 0, 0, 0, 10, 15, 0, 0, 0, 0,
             0, 0.01, Map.of());
 
     /** A line of a quote: what, how much of it, for how much; taken off when below zero. */
@@ -55,8 +52,6 @@ public record Tariff(double plasticShare, double perGram, double perHour, double
         OutOfRange.check("Price per gram", perGram, 0, 1000, "");
         OutOfRange.check("Price per machine hour", perHour, 0, 10_000, "");
         OutOfRange.check("Price per kWh", perKwh, 0, 100, "");
-        OutOfRange.check("Power while heating", wattsHeating, 0, 5000, "W");
-        OutOfRange.check("Power while printing", wattsPrinting, 0, 5000, "W");
         OutOfRange.check("Price per hour of labour", labourPerHour, 0, 10_000, "");
         OutOfRange.check("Labour", labourMinutes, 0, 600, "min");
         OutOfRange.check("Labour for supports", supportMinutes, 0, 600, "min");
@@ -75,15 +70,16 @@ public record Tariff(double plasticShare, double perGram, double perHour, double
      * @param failures    share of runs of this printer that fail, 0 to below 1: each print bears its part of them
      * @param memberClass one that has no rate pays the whole price
      */
-    public Quote quote(Estimate estimate, double layerHeightMm, int copies, Spool spool, Used used, double failures,
+    public Quote quote(Estimate estimate, double layerHeightMm, int copies, Spool spool, MachineCost machine, Used used, double failures,
                        String memberClass) {
         Currency currency = spool.currency();
         List<Item> items = new ArrayList<>();
         double grams = estimate.grams() * copies, hours = estimate.totalSeconds() * copies / 3600, sum = 0;
         double gramPrice = spool.pricePerKg() / 1000 * plasticShare + perGram;
         sum += add(items, "Plastic", Spoken.grams(grams), grams * gramPrice, currency);
-        sum += add(items, "Machine", Spoken.duration(hours * 3600), hours * perHour, currency);
-        double kwh = (estimate.prepareSeconds() * wattsHeating + estimate.printSeconds() * wattsPrinting) * copies / 3.6e6;
+        double hourPrice = machine.perHour().orElse(perHour);
+        sum += add(items, "Machine", Spoken.duration(hours * 3600), hours * hourPrice, currency);
+        double kwh = machine.kwh(estimate, copies);
         sum += add(items, "Electricity", Spoken.number(kwh, 2) + " kWh", kwh * perKwh, currency);
         double minutes = (labourMinutes + (estimate.supportG() > 0 ? supportMinutes : 0)) * copies;
         sum += add(items, "Labour", Spoken.number(minutes, 0) + " min", minutes / 60 * labourPerHour, currency);
@@ -96,7 +92,7 @@ public record Tariff(double plasticShare, double perGram, double perHour, double
         double freeG = Math.min(grams, Math.max(0, freeGrams - used.grams()));
         sum += add(items, "Free this month", Spoken.grams(freeG), -freeG * gramPrice, currency);
         double freeH = Math.min(hours, Math.max(0, freeHours - used.hours()));
-        sum += add(items, "Free this month", Spoken.duration(freeH * 3600), -freeH * perHour, currency);
+        sum += add(items, "Free this month", Spoken.duration(freeH * 3600), -freeH * hourPrice, currency);
         double rate = rates.getOrDefault(memberClass, 1.0);
         sum += add(items, "Rate for " + memberClass, "%s %%".formatted(Spoken.number(rate * 100, 0)), sum * (rate - 1),
                 currency);

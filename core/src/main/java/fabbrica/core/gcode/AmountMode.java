@@ -2,6 +2,7 @@ package fabbrica.core.gcode;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Whether amounts of filament are meant step by step or from the last zero. M82 and M83 say so; G90 and G91 say it of the
@@ -19,7 +20,7 @@ final class AmountMode {
     private boolean relative;
     private boolean said;
     /** Whether G90 and G91 speak for the filament although M82 or M83 came; null until a file has shown it. */
-    private Boolean follows;
+    private @Nullable Boolean follows;
 
     /** Lines held back until it can be told how they are meant. */
     private final List<GcodeLine> held = new ArrayList<>();

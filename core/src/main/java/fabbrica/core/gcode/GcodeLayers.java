@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The layers of a file of G-code with their paths, to be looked at. A path ends where its kind, its speed or its thickness
@@ -32,11 +33,11 @@ public record GcodeLayers(Toolpath toolpath, List<double[]> speeds) {
 
         private final List<Layer> layers = new ArrayList<>();
         private final List<double[]> speeds = new ArrayList<>();
-        private Layer.Builder builder;
+        private Layer.@Nullable Builder builder;
         private final List<Double> pathSpeeds = new ArrayList<>();
         private double top;
         private double height;
-        private PathType type;
+        private @Nullable PathType type;
         private double area;
         private double speed;
 

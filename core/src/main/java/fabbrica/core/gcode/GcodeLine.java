@@ -2,6 +2,7 @@ package fabbrica.core.gcode;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One line of G-code, or one command of a line that has several: a command such as {@code G1}, its words such as
@@ -15,8 +16,8 @@ public final class GcodeLine {
     int code;
     int minor;
     long number;
-    String fault;
-    byte[] buffer;
+    @Nullable String fault;
+    byte[] buffer = {};
     int commentStart;
     int commentEnd;
     int textStart;
@@ -72,7 +73,7 @@ public final class GcodeLine {
     }
 
     /** Why the line makes no sense; null when it does. */
-    public String fault() {
+    public @Nullable String fault() {
         return fault;
     }
 

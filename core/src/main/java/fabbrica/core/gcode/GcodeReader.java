@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads the open RepRap flavour of ISO 6983 / RS-274 line by line from a stream, without ever holding more than a few
@@ -40,7 +41,7 @@ public final class GcodeReader {
     private final InputStream in;
     private final BlockingQueue<Batch> free = new ArrayBlockingQueue<>(BATCHES);
     private final BlockingQueue<Batch> full = new ArrayBlockingQueue<>(BATCHES);
-    private GcodeLine line;
+    private GcodeLine line = new GcodeLine();
     private long number;
 
     /** Lines that are handed over together. */
@@ -53,7 +54,7 @@ public final class GcodeReader {
         private byte[] bytes = new byte[1 << 14];
         private int count;
         private boolean last;
-        private IOException failure;
+        private @Nullable IOException failure;
 
         Batch() {
             Arrays.setAll(lines, i -> new GcodeLine());

@@ -23,6 +23,7 @@ import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Writes the G-code of a toolpath for one printer: header, start, every move as {@link LayerMoves} gives it, end. Nothing
@@ -52,7 +53,7 @@ public final class GcodeWriter {
     private double filament;
     private double speed;
     private double acceleration;
-    private PathType type;
+    private @Nullable PathType type;
 
     private GcodeWriter(Toolpath toolpath, Motion motion, Recipe recipe, Printer printer, Material material, double dx,
                         double dy, OutputStream out) {

@@ -21,6 +21,7 @@ import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** Carries out G-code line by line on a printer that is only thought of. */
 final class Interpreter {
@@ -41,7 +42,7 @@ final class Interpreter {
     private static final int LARGEST_PICTURE = 400_000;
 
     private final Printer printer;
-    private final GcodeLayers.Sketch sketch;
+    private final GcodeLayers.@Nullable Sketch sketch;
     private final MoveTimer timer;
     private final Map<Wait, Double> waits = new EnumMap<>(Wait.class);
     private final SortedMap<Integer, Double> filament = new TreeMap<>();
@@ -131,7 +132,7 @@ final class Interpreter {
     }
 
     /** @param sketch takes down what is drawn; null when nobody looks */
-    Interpreter(Printer printer, GcodeLayers.Sketch sketch) {
+    Interpreter(Printer printer, GcodeLayers.@Nullable Sketch sketch) {
         this.printer = printer;
         this.sketch = sketch;
         this.timer = new MoveTimer(printer);

@@ -8,6 +8,7 @@ import java.io.InputStream;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a file of G-code does on a printer, found by replaying it through the same timer that times toolpaths. The file
@@ -35,7 +36,7 @@ import java.util.SortedMap;
  * @param hints        what comments say of themselves as “name = value” or “name: value”
  * @param thumbnail    the first PNG picture in the comments, as Base64; empty without one
  */
-public record Replay(Map<Wait, Double> waits, MoveTimer motion, SortedMap<Integer, Double> filamentMm, Bounds printed,
+public record Replay(Map<Wait, Double> waits, MoveTimer motion, SortedMap<Integer, Double> filamentMm, @Nullable Bounds printed,
                      List<LayerRead> layers, double hottestNozzle, double hottestBed, double fastestFlow,
                      long beforeHoming, boolean cold, long onKeepOut, List<Passage> passages,
                      long backwards, double laidMm, SortedMap<String, Integer> unknown,

@@ -21,6 +21,7 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Whether a file that somebody sliced elsewhere is for this printer and this spool: judged by what it does, worst first.
@@ -47,14 +48,15 @@ public final class SlicedFileFindings {
     }
 
     /** @param spool null when none is chosen yet */
-    public static List<Finding> of(Replay replay, Printer printer, Material material, Spool spool) {
+    public static List<Finding> of(Replay replay, Printer printer, Material material, @Nullable Spool spool) {
         SlicedFileFindings judged = new SlicedFileFindings(replay, printer);
-        if (replay.printed() == null) {
+        Bounds printed = replay.printed();
+        if (printed == null) {
             judged.add(Code.NOTHING_LAID, BLOCK, 1, "The file lays no line of plastic.",
                     "A printer would move, or do nothing, and come out with an empty bed.",
                     "Ask for the model instead, or export the file again.");
         } else {
-            judged.judgeBounds();
+            judged.judgeBounds(printed);
             judged.judgePassages();
             judged.judgeStart();
             judged.judgeFilament();
@@ -69,8 +71,7 @@ public final class SlicedFileFindings {
         return List.copyOf(judged.findings);
     }
 
-    private void judgeBounds() {
-        Bounds box = replay.printed();
+    private void judgeBounds(Bounds box) {
         Bed bed = printer.bed();
         if (box.minX() < -EDGE_MM || box.minY() < -EDGE_MM || box.maxX() > bed.widthMm() + EDGE_MM
                 || box.maxY() > bed.depthMm() + EDGE_MM || box.maxZ() > bed.heightMm()) {
@@ -184,7 +185,7 @@ public final class SlicedFileFindings {
                 .map(NUMBER::matcher).filter(Matcher::find).map(number -> Double.parseDouble(number.group())).findFirst();
     }
 
-    private void judgeSpool(Material material, Spool spool) {
+    private void judgeSpool(Material material, @Nullable Spool spool) {
         double grams = material.grams(replay.totalFilamentMm() * printer.filamentAreaMm2());
         if (spool != null && grams > spool.remainingG()) {
             add(Code.SPOOL_SHORT, BLOCK, 1, "It takes %s; %s are left on the spool.".formatted(Spoken.grams(grams),

@@ -35,7 +35,9 @@ public final class Bodies {
     private final boolean[] open;
     private final boolean[] crossing;
     private double bed;
+    @SuppressWarnings("NullAway.Init")
     private BoxTree around;
+    @SuppressWarnings("NullAway.Init")
     private BoxTree tops;
 
     private Bodies(Mesh mesh, HalfEdges edges, TriangleTree tree) {

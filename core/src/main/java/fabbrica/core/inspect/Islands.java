@@ -32,8 +32,8 @@ final class Islands {
     private final int[] parent;
     private final boolean[] hasLower;
     private final double[] upward;
-    private int[] levelFaces;
-    private int[] nextLevelFace;
+    private int[] levelFaces = {};
+    private int[] nextLevelFace = {};
 
     private Islands(Mesh mesh, HalfEdges edges) {
         this.mesh = mesh;
@@ -187,7 +187,7 @@ final class Islands {
 
     /** The first face of each plateau, by its root; −1 where there is none. */
     private int[] levelFaces() {
-        if (levelFaces == null) {
+        if (levelFaces.length == 0) {
             levelFaces = new int[mesh.vertexCount()];
             nextLevelFace = new int[mesh.triangleCount()];
             Arrays.fill(levelFaces, -1);

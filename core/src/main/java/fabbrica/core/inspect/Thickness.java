@@ -92,7 +92,7 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
         private int[] triangles = new int[1024];
         private double[] points = new double[3 * 1024];
         private double[] weights = new double[1024];
-        private double[] lengths;
+        private double[] lengths = {};
         private int count;
 
         Sampling(Mesh mesh, HalfEdges edges, TriangleTree tree, boolean inwards) {

@@ -5,6 +5,7 @@ import fabbrica.core.recipe.Pace;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The moves of one layer: up from the layer below, across to where it begins, and along its paths at the speed that each
@@ -16,7 +17,7 @@ public final class LayerMoves {
     private static final double LIFT_MM = 5;
 
     private final Layer layer;
-    private final Layer below;
+    private final @Nullable Layer below;
     private final Recipe recipe;
     private final Kinematics kinematics;
     private final double slowedTo;
@@ -25,7 +26,7 @@ public final class LayerMoves {
      * @param below    the last layer with paths printed before, null for the first
      * @param slowedTo part of the usual speeds at which everything is laid, above 0 to 1
      */
-    public LayerMoves(Layer layer, Layer below, Recipe recipe, Kinematics kinematics, double slowedTo) {
+    public LayerMoves(Layer layer, @Nullable Layer below, Recipe recipe, Kinematics kinematics, double slowedTo) {
         this.layer = layer;
         this.below = below;
         this.recipe = recipe;

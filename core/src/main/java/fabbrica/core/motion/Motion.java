@@ -11,6 +11,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Seconds and plastic of a toolpath on a given machine. Layers that would take less time than the recipe allows are
@@ -87,7 +88,7 @@ public record Motion(Map<PathType, Share> byType, double travelS, double retract
         return new Motion(byType, travel, retraction, List.of(timings));
     }
 
-    private static MoveTimer plan(Layer layer, Layer below, Recipe recipe, Printer printer, double slowedTo) {
+    private static MoveTimer plan(Layer layer, @Nullable Layer below, Recipe recipe, Printer printer, double slowedTo) {
         MoveTimer plan = new MoveTimer(printer);
         if (below != null) {
             int last = below.pointCount() - 1;

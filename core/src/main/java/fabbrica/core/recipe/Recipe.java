@@ -28,9 +28,6 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
         if (walls == 0 && infill == 0 && topLayers == 0 && bottomLayers == 0) {
             throw new OutOfRange("A recipe without walls, infill, top and bottom prints nothing.");
         }
-        supports = supports == null ? Supports.NONE : supports;
-        pace = pace == null ? Pace.usual(speedMmS) : pace;
-        lines = lines == null ? LineWork.USUAL : lines;
         if (lines.spiral() && walls == 0) {
             throw new OutOfRange("A spiral needs a wall.");
         }
@@ -40,7 +37,7 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
     public Recipe(double layerHeightMm, double firstLayerHeightMm, double lineWidthMm, int walls, int topLayers,
                   int bottomLayers, double infill, InfillPattern pattern, Adhesion adhesion, double speedMmS) {
         this(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill, pattern, adhesion,
-                speedMmS, null, null, null);
+                speedMmS, Supports.NONE, Pace.usual(speedMmS), LineWork.USUAL);
     }
 
     public Recipe with(Supports others) {

@@ -4,6 +4,7 @@ import fabbrica.core.bed.Bed;
 import fabbrica.core.bed.BedRoute;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The toolpath of a plate with its travels, on a layer and on to the next one, led around what the bed is to be kept free
@@ -36,7 +37,7 @@ public final class Detours {
         return new Toolpath(layers, toolpath.changes(), toolpath.cautions());
     }
 
-    private Layer around(Layer layer, Layer next) {
+    private Layer around(Layer layer, @Nullable Layer next) {
         int last = layer.pointCount() - 1;
         boolean onwards = last >= 0 && next != null && crosses(layer.x(last), layer.y(last), next.x(0), next.y(0));
         boolean crosses = onwards;
@@ -57,7 +58,7 @@ public final class Detours {
                 led.copy(layer, path);
             }
         }
-        if (onwards) {
+        if (onwards && next != null) {
             led.travel(true);
             lead(led, next.x(0), next.y(0));
         }

@@ -8,6 +8,7 @@ import fabbrica.core.toolpath.HatchLines.Ruling;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What is laid inside the walls of one layer: a stretch of hatch that is covered by the part for as many layers above and
@@ -36,7 +37,7 @@ final class Fill {
     }
 
     /** Part of the layer with its own values. */
-    private record ZoneLines(HatchLines lines, Zone zone) {
+    private record ZoneLines(HatchLines lines, @Nullable Zone zone) {
     }
 
     /** @param cutMm height of the layer's cut above the part's lowest point */

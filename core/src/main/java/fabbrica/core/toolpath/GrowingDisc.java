@@ -2,6 +2,7 @@ package fabbrica.core.toolpath;
 
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A disc that grows inwards from a place on the outline of an area until it touches the outline elsewhere: exactly, against
@@ -151,7 +152,7 @@ final class GrowingDisc {
     }
 
     /** Counts an edge in the cells of the boxes of its pieces, none of them longer than a cell, or enters it there. */
-    private void enter(int edge, int[] filled) {
+    private void enter(int edge, int @Nullable [] filled) {
         int pieces = (int) Math.ceil(length[edge] / cell);
         double piece = length[edge] / pieces;
         for (int i = 0; i < pieces; i++) {

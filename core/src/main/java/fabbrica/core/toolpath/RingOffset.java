@@ -26,20 +26,20 @@ final class RingOffset {
     private final double distance;
     private final double sign;
     /** Direction of each edge, and its constant n·p where n is its normal to the left. */
-    private double[] dirX;
-    private double[] dirY;
-    private double[] constants;
+    private double[] dirX = {};
+    private double[] dirY = {};
+    private double[] constants = {};
     /** A point on each edge's start at distance 0, for corners that hardly turn. */
-    private double[] startX;
-    private double[] startY;
+    private double[] startX = {};
+    private double[] startY = {};
     /** Tangent of half the turn at each edge's start, to the left above zero. */
-    private double[] turns;
+    private double[] turns = {};
     /** Length of each edge is {@code base − rate · distance}. */
-    private double[] base;
-    private double[] rate;
-    private int[] before;
-    private int[] after;
-    private int[] versions;
+    private double[] base = {};
+    private double[] rate = {};
+    private int[] before = {};
+    private int[] after = {};
+    private int[] versions = {};
     private int count;
     private boolean tip;
 

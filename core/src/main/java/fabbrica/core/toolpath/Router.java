@@ -2,6 +2,7 @@ package fabbrica.core.toolpath;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The way from path to path on one layer. A short hop is made straight away, and so is one that stays inside the part.
@@ -16,7 +17,7 @@ final class Router {
 
     private final Layer.Builder layer;
     private final List<double[]> rings;
-    private EdgeGrid grid;
+    private @Nullable EdgeGrid grid;
 
     private record Crossing(double part, int ring, int edge) {
     }
@@ -46,12 +47,10 @@ final class Router {
     }
 
     private List<Crossing> crossings(double x0, double y0, double x1, double y1) {
-        if (grid == null) {
-            grid = new EdgeGrid(rings);
-        }
+        EdgeGrid edges = edges();
         List<Crossing> found = new ArrayList<>();
-        grid.crossings(x0, y0, x1, y1, (edge, part) -> {
-            Crossing crossing = new Crossing(part, grid.ringOf(edge), grid.placeOnRing(edge));
+        edges.crossings(x0, y0, x1, y1, (edge, part) -> {
+            Crossing crossing = new Crossing(part, edges.ringOf(edge), edges.placeOnRing(edge));
             if (!found.contains(crossing)) {
                 found.add(crossing);
             }
@@ -60,8 +59,14 @@ final class Router {
         return found;
     }
 
+    private EdgeGrid edges() {
+        EdgeGrid edges = grid == null ? new EdgeGrid(rings) : grid;
+        grid = edges;
+        return edges;
+    }
+
     /** @return the points on the way, or null when there is none worth going */
-    private List<double[]> detour(List<Crossing> crossings, double x0, double y0, double x1, double y1) {
+    private @Nullable List<double[]> detour(List<Crossing> crossings, double x0, double y0, double x1, double y1) {
         if (crossings.size() % 2 == 1) {
             return null;
         }
@@ -85,7 +90,7 @@ final class Router {
     }
 
     /** The corners of a ring from one edge to another, moved a little inwards; null when both ways about are too long. */
-    private static List<double[]> along(double[] ring, int fromEdge, int toEdge, double longest) {
+    private static @Nullable List<double[]> along(double[] ring, int fromEdge, int toEdge, double longest) {
         int size = ring.length / 2;
         List<double[]> forward = new ArrayList<>(), backward = new ArrayList<>();
         int ahead = fromEdge, behind = fromEdge;

@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.Collections;
 import java.util.List;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The layers of a part with their paths, from the bed up. Every layer is cut at half its height.
@@ -80,7 +81,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
     }
 
     /** The last layer before another that has paths; null when there is none. */
-    public Layer laidBelow(int layer) {
+    public @Nullable Layer laidBelow(int layer) {
         int below = layer - 1;
         while (below >= 0 && layers.get(below).pathCount() == 0) {
             below--;
@@ -180,7 +181,7 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             return changes;
         }
 
-        private PurgeTower tower(List<Change> changes) {
+        private @Nullable PurgeTower tower(List<Change> changes) {
             if (changes.isEmpty() || recipe.lines().towerMm3() == 0) {
                 return null;
             }
@@ -194,8 +195,8 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             return new PurgeTower(recipe, right, front);
         }
 
-        private Layer lay(int number, double base, List<Bridge> bridges, SupportLines supports, AdhesionPaths adhesion,
-                          PurgeTower tower, List<Change> changes, int under) {
+        private Layer lay(int number, double base, List<Bridge> bridges, @Nullable SupportLines supports, AdhesionPaths adhesion,
+                          @Nullable PurgeTower tower, List<Change> changes, int under) {
             Layer.Builder layer = new Layer.Builder();
             List<Island> areas = slices.areas(number);
             Router router = new Router(areas, layer);

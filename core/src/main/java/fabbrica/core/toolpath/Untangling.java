@@ -92,9 +92,10 @@ final class Untangling {
         int place = first;
         for (int i = 0; i < length; i++, place = next[place]) {
             boolean start = place < grid.edgeCount();
-            Visit visit = start ? null : visits.get(place - grid.edgeCount());
-            ring[2 * i] = start ? grid.x(place, 0) : grid.x(visit.edge(), visit.part());
-            ring[2 * i + 1] = start ? grid.y(place, 0) : grid.y(visit.edge(), visit.part());
+            int edge = start ? place : visits.get(place - grid.edgeCount()).edge();
+            double part = start ? 0 : visits.get(place - grid.edgeCount()).part();
+            ring[2 * i] = grid.x(edge, part);
+            ring[2 * i + 1] = grid.y(edge, part);
         }
         return ring;
     }

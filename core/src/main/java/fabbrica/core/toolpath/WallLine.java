@@ -1,6 +1,7 @@
 package fabbrica.core.toolpath;
 
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One line of a wall. Its share at a point is how wide a strip of the area it fills there: its cross-section over the
@@ -10,7 +11,7 @@ import java.util.Arrays;
  * @param sharesMm at each point, evenly changing between them; null when it is the recipe's line spacing everywhere
  * @param wall     0 for the outermost; {@link #MIDDLE} for a single line between two walls or outlines
  */
-record WallLine(double[] points, double[] sharesMm, boolean closed, int wall) {
+record WallLine(double[] points, double @Nullable [] sharesMm, boolean closed, int wall) {
 
     static final int MIDDLE = -1;
 

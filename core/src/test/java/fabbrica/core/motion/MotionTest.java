@@ -10,6 +10,7 @@ import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Cornering;
 import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Pace;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.PathType;
@@ -144,8 +145,7 @@ class MotionTest {
 
     @Test
     void outer_walls_can_be_laid_more_gently_than_the_rest() {
-        Recipe gentle = new Recipe(0.2, 0.2, 0.4, 3, 4, 4, 0.15, InfillPattern.LINES, Adhesion.NONE, 60, null,
-                new fabbrica.core.recipe.Pace(36, 48, 30, 2000, 0.2, 0, 10), null);
+        Recipe gentle = recipe(60).with(new Pace(36, 48, 30, 2000, 0.2, 0, 10));
         Recipe usual = recipe(60).with(recipe(60).pace().withMinimumLayer(0));
         Toolpath path = Toolpath.of(Shapes.box(10, 10, 5), usual, Progress.IGNORED);
         Motion calm = Motion.of(path, gentle, PRINTER.with(CLASSIC), Progress.IGNORED), plain = Motion.of(path, usual, PRINTER.with(CLASSIC), Progress.IGNORED);

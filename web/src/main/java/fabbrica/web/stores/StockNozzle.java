@@ -1,7 +1,21 @@
 package fabbrica.web.stores;
 
 import fabbrica.core.recipe.Nozzle;
+import org.jspecify.annotations.Nullable;
 
-/** A nozzle the lab owns. */
-public record StockNozzle(long id, Nozzle nozzle, String note) {
+/**
+ * A nozzle the lab owns.
+ *
+ * @param fitting     of the printers it goes into; empty when nobody has said
+ * @param hoursBefore it had run before the lab kept records
+ * @param hours       it has run in all
+ * @param mountedIn   the printer it is in; null while it lies in its drawer
+ */
+public record StockNozzle(long id, Nozzle nozzle, String fitting, String note, double hoursBefore, double hours,
+                          @Nullable String mountedIn) {
+
+    /** As far as anybody has said. */
+    boolean fits(String otherFitting) {
+        return fitting.isEmpty() || otherFitting.isEmpty() || fitting.equalsIgnoreCase(otherFitting);
+    }
 }

@@ -1,22 +1,42 @@
 package fabbrica.web.stores;
 
+import fabbrica.core.estimate.MachineCost;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.recipe.Printer;
 
 /**
- * A printer the lab owns, with the nozzle that is in it and what the lab has learned of it.
+ * A printer the lab owns, with the nozzle that is in it, its place in the house and what the lab has learned of it.
  *
+ * @param place           where it stands
+ * @param fitting         nozzles of the same fitting go into it; empty when nobody has said
+ * @param unattended      whether it may run while nobody is there
+ * @param hoursBefore     it had run before the lab kept records
  * @param narrowestGapMm  narrower gaps fuse on it
  * @param longestBridgeMm longer bridges sag on it
  * @param raftAlways      whether the lab prints on a raft here whatever the part
  */
-public record StockPrinter(Printer printer, long nozzleId, double narrowestGapMm, double longestBridgeMm,
-                           boolean raftAlways, boolean outOfOrder) {
+public record StockPrinter(Printer printer, long nozzleId, String place, String fitting, UsedBy usedBy, boolean unattended,
+                           Condition condition, MachineCost cost, double hoursBefore, double narrowestGapMm, double longestBridgeMm,
+                           boolean raftAlways) {
 
-    /** With the usual gap and bridge, and no raft. */
-    public static StockPrinter usual(Printer printer, long nozzleId, boolean outOfOrder) {
-        return new StockPrinter(printer, nozzleId, PrintLimits.USUAL.narrowestGapMm(),
-                PrintLimits.USUAL.longestBridgeMm(), false, outOfOrder);
+    /** Ready, for members with its badge, attended only, with the usual gap and bridge, and no raft. */
+    public static StockPrinter usual(Printer printer, long nozzleId) {
+        return new StockPrinter(printer, nozzleId, "", "", UsedBy.TRAINED, false, Condition.READY, MachineCost.USUAL, 0,
+                PrintLimits.USUAL.narrowestGapMm(), PrintLimits.USUAL.longestBridgeMm(), false);
+    }
+
+    public StockPrinter with(Condition other) {
+        return new StockPrinter(printer, nozzleId, place, fitting, usedBy, unattended, other, cost, hoursBefore, narrowestGapMm,
+                longestBridgeMm, raftAlways);
+    }
+
+    public StockPrinter at(String otherPlace, boolean alsoUnattended) {
+        return new StockPrinter(printer, nozzleId, otherPlace, fitting, usedBy, alsoUnattended, condition, cost, hoursBefore,
+                narrowestGapMm, longestBridgeMm, raftAlways);
+    }
+
+    public boolean outOfOrder() {
+        return condition.down();
     }
 
     /** For lines as wide as its nozzle's bore and layers of half of it. */

@@ -20,8 +20,6 @@ public final class TariffFields {
             new Field("perGram", "And a gram, whatever the spool", "", 1, Tariff::perGram),
             new Field("perHour", "Machine", "an hour", 1, Tariff::perHour),
             new Field("perKwh", "Electricity", "a kWh", 1, Tariff::perKwh),
-            new Field("wattsHeating", "Power while heating", "W", 1, Tariff::wattsHeating),
-            new Field("wattsPrinting", "Power while printing", "W", 1, Tariff::wattsPrinting),
             new Field("labourPerHour", "Labour", "an hour", 1, Tariff::labourPerHour),
             new Field("labourMinutes", "Labour of a print", "min", 1, Tariff::labourMinutes),
             new Field("supportMinutes", "Taking off supports", "min", 1, Tariff::supportMinutes),
@@ -53,8 +51,7 @@ public final class TariffFields {
     static Optional<Tariff> read(FormValues form) {
         double[] n = ALL.stream().mapToDouble(field -> form.number(field.name(), field.label()) / field.factor()).toArray();
         Map<String, Double> rates = rates(form);
-        return form.made(() -> new Tariff(n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7], n[8], n[9], n[10], n[11], n[12],
-                n[13], n[14], rates));
+        return form.made(() -> new Tariff(n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7], n[8], n[9], n[10], n[11], n[12], rates));
     }
 
     /** One class a line: its name and the per cent its members pay. */

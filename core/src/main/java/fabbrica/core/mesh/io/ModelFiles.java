@@ -71,7 +71,7 @@ public final class ModelFiles {
             }
             return new UnreadableModel(refusal(head, source));
         } catch (ModelFormatException e) {
-            return new UnreadableModel(e.getMessage());
+            return new UnreadableModel(String.valueOf(e.getMessage()));
         } catch (IOException e) {
             return new UnreadableModel("The file could not be read to its end: " + e.getMessage() + ".");
         }

@@ -3,6 +3,7 @@ package fabbrica.core.mesh.io;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import org.jspecify.annotations.Nullable;
 
 /** The lines of a text file, counted, none longer than a person's patience: for readers of text formats. */
 public final class TextLines {
@@ -18,7 +19,7 @@ public final class TextLines {
     }
 
     /** The next line without its end, or null; CR, LF and CR LF all end a line. */
-    public String next() throws IOException {
+    public @Nullable String next() throws IOException {
         line.setLength(0);
         int read = in.read();
         if (read < 0) {

@@ -10,6 +10,7 @@ import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads XML element by element and nothing beside it: documents with a DOCTYPE are refused, so no entity is ever
@@ -79,7 +80,7 @@ public final class Xml {
     }
 
     /** An attribute by its name without a prefix, or null. */
-    public String attribute(String name) {
+    public @Nullable String attribute(String name) {
         for (int i = 0; i < reader.getAttributeCount(); i++) {
             if (reader.getAttributeLocalName(i).equals(name)) {
                 return reader.getAttributeValue(i);

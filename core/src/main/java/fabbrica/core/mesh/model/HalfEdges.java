@@ -26,7 +26,7 @@ public final class HalfEdges {
     private final int[] runEnds;
     private final int[] twins;
     private final int[] parent;
-    private long[] entries;
+    private long[] entries = {};
     private int openEdges;
     private int crowdedEdges;
     private int inconsistentEdges;
@@ -43,7 +43,7 @@ public final class HalfEdges {
         parent = new int[mesh.triangleCount()];
         twins = new int[3 * mesh.triangleCount()];
         readRuns();
-        entries = null;
+        entries = new long[0];
         numberBodies();
     }
 

@@ -37,7 +37,7 @@ public final class Holes {
         }
         List<Hole> holes = new ArrayList<>();
         for (int start : starts) {
-            while (!leaving.get(start).isEmpty()) {
+            while (!leaving.getOrDefault(start, List.of()).isEmpty()) {
                 holes.add(follow(mesh, start, leaving));
             }
         }

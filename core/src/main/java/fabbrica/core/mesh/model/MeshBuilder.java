@@ -75,7 +75,7 @@ public final class MeshBuilder {
     }
 
     public Mesh build() {
-        table = null;
+        table = new int[0];
         return new Mesh(Arrays.copyOf(xyz, 3 * vertices),
                 corners.length == cornerCount ? corners : Arrays.copyOf(corners, cornerCount));
     }

@@ -79,7 +79,7 @@ public final class TriangleTree {
         private double distance;
         private int triangle;
         private int winding;
-        private IntPredicate counted;
+        private IntPredicate counted = triangle -> false;
         private long visits;
         private long nextCheck;
 

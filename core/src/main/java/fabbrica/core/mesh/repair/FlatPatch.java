@@ -5,6 +5,7 @@ import fabbrica.core.mesh.model.Mesh;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Geometry;
@@ -46,11 +47,16 @@ final class FlatPatch {
         for (int t = 0; t < triangles.getNumGeometries(); t++) {
             Coordinate[] c = triangles.getGeometryN(t).getCoordinates();
             boolean left = (c[1].x - c[0].x) * (c[2].y - c[0].y) - (c[1].y - c[0].y) * (c[2].x - c[0].x) > 0;
-            corners[3 * t] = names.get(c[0]);
-            corners[3 * t + 1] = names.get(c[left ? 1 : 2]);
-            corners[3 * t + 2] = names.get(c[left ? 2 : 1]);
+            corners[3 * t] = name(names, c[0]);
+            corners[3 * t + 1] = name(names, c[left ? 1 : 2]);
+            corners[3 * t + 2] = name(names, c[left ? 2 : 1]);
         }
         return Optional.of(corners);
+    }
+
+    /** Every corner of the triangulation is one of the polygon's. */
+    private static int name(Map<Coordinate, Integer> names, Coordinate corner) {
+        return Objects.requireNonNull(names.get(corner));
     }
 
     /** Whether {@code inner} lies in the plane of {@code outer}, inside it, and is wound the other way. */

@@ -49,7 +49,7 @@ record HoleFilling(Mesh mesh, int filled, int addedTriangles, double areaMm2, Li
             Optional<int[]> patch = obstacle(hole).isPresent() ? Optional.empty()
                     : patch(mesh, hole, within.stream().filter(j -> obstacle(holes.get(j)).isEmpty()).map(holes::get)
                             .toList()).filter(triangles -> edges(triangles).noneMatch(known::contains));
-            if (patch.isPresent() && sheets.staysFlat(hole, patch.get())) {
+            if (patch.isPresent() && sheets != null && sheets.staysFlat(hole, patch.get())) {
                 left.add("A surface of %d border edges has no thickness; closing it would not make it a solid."
                         .formatted(hole.vertices().length));
                 done[i] = true;

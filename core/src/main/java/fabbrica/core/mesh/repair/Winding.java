@@ -108,8 +108,7 @@ record Winding(Mesh mesh, int turned, int contradicted) {
         }
 
         private void turnBodies() {
-            boolean several = volumes.length > 1;
-            TriangleTree.Ray ray = several ? new TriangleTree(mesh).ray() : null;
+            TriangleTree.Ray ray = volumes.length > 1 ? new TriangleTree(mesh).ray() : null;
             boolean[] other = new boolean[volumes.length];
             int[] foot = new int[volumes.length];
             for (int t = 0; t < turn.length; t++) {
@@ -119,7 +118,7 @@ record Winding(Mesh mesh, int turned, int contradicted) {
             }
             for (int body = 0; body < volumes.length; body++) {
                 int self = body;
-                int around = several && !open[body] ? Math.abs(ray.windingAt(mesh.x(foot[body]), mesh.y(foot[body]),
+                int around = ray != null && !open[body] ? Math.abs(ray.windingAt(mesh.x(foot[body]), mesh.y(foot[body]),
                         mesh.z(foot[body]), t -> edges.body(t) >= 0 && edges.body(t) != self)) : 0;
                 boolean hollow = around % 2 == 1 && (mended[body] || volumes[body] < 0);
                 other[body] = !open[body] && volumes[body] < 0 != hollow;

@@ -15,6 +15,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.StringTokenizer;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads the polygons of Wavefront OBJ: {@code v} and {@code f} with any number of corners, numbers counted from the
@@ -76,7 +77,7 @@ public final class ObjReader {
             return builder.build();
         }
 
-        private String logicalLine() throws IOException {
+        private @Nullable String logicalLine() throws IOException {
             String line = lines.next();
             if (line == null || !line.endsWith("\\")) {
                 return line;

@@ -18,6 +18,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.StringTokenizer;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads PLY polygon files as their author described them (Turk, 1994): text, binary little-endian and big-endian; any
@@ -73,7 +74,7 @@ public final class PlyReader {
     }
 
     /** @param count type of a list's length; null for a single value */
-    private record Property(String name, Type count, Type type) {
+    private record Property(String name, @Nullable Type count, Type type) {
     }
 
     private record Element(String name, long count, List<Property> properties) {
@@ -115,7 +116,7 @@ public final class PlyReader {
             }
         }
 
-        private static Header of(String format, List<Element> elements, TextLines lines) throws ModelFormatException {
+        private static Header of(@Nullable String format, List<Element> elements, TextLines lines) throws ModelFormatException {
             boolean text = "ascii".equals(format), big = "binary_big_endian".equals(format);
             if (!text && !big && !"binary_little_endian".equals(format)) {
                 throw lines.broken("ends a header without a known format");
@@ -233,7 +234,7 @@ public final class PlyReader {
             double x = Double.NaN, y = Double.NaN, z = Double.NaN;
             for (Property property : element.properties) {
                 if (property.count != null) {
-                    list(property);
+                    list(property.count, property.type);
                 } else {
                     double value = values.next(property.type);
                     switch (property.name) {
@@ -254,7 +255,7 @@ public final class PlyReader {
             for (Property property : element.properties) {
                 boolean wanted = property.count != null
                         && (property.name.equals("vertex_indices") || property.name.equals("vertex_index"));
-                int count = property.count == null ? single(property) : list(property);
+                int count = property.count == null ? single(property) : list(property.count, property.type);
                 if (wanted) {
                     facesKnown = true;
                     for (int i = 0; i < count; i++) {
@@ -279,7 +280,7 @@ public final class PlyReader {
 
         private void skip(Element element) throws IOException {
             for (Property property : element.properties) {
-                int ignored = property.count == null ? single(property) : list(property);
+                int ignored = property.count == null ? single(property) : list(property.count, property.type);
             }
         }
 
@@ -289,8 +290,8 @@ public final class PlyReader {
         }
 
         /** Leaves the list in {@code corners}, as far as its values are whole numbers, and returns its length. */
-        private int list(Property property) throws IOException {
-            double count = values.next(property.count);
+        private int list(Type lengthType, Type type) throws IOException {
+            double count = values.next(lengthType);
             if (count < 0 || count > 1_000_000) {
                 throw new ModelFormatException("A list of %s values is more than any polygon has."
                         .formatted(Spoken.number(count, 0)));
@@ -299,7 +300,7 @@ public final class PlyReader {
                 if (i == corners.length) {
                     corners = Arrays.copyOf(corners, 2 * i);
                 }
-                corners[i] = (int) values.next(property.type);
+                corners[i] = (int) values.next(type);
             }
             return (int) count;
         }

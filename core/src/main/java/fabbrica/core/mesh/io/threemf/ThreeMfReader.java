@@ -25,6 +25,7 @@ import java.util.Optional;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipInputStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads 3MF packages by the 3MF Core Specification 1.3: the start part's unit, mesh objects, objects made of components,
@@ -74,16 +75,16 @@ public final class ThreeMfReader {
         } catch (IllegalArgumentException e) {
             throw new ModelFormatException("The 3MF package holds a name that cannot be read.");
         }
-        if (start == null || !parts.containsKey(start)) {
+        Part root = start == null ? null : parts.get(start);
+        if (start == null || root == null) {
             throw new ModelFormatException(start == null ? "The package does not say which part is its model."
                     : "The package names %s as its model, which is not in it.".formatted(start));
         }
-        Part root = parts.get(start);
-        Mesh mesh = new Build(parts, root.unit).mesh(start);
+        Mesh mesh = new Build(parts, root.unit).mesh(start, root);
         return new ReadModel(mesh, ModelFormat.THREE_MF, Optional.of(root.unit));
     }
 
-    private static String startPart(InputStream content) throws IOException {
+    private static @Nullable String startPart(InputStream content) throws IOException {
         Xml xml = new Xml(content);
         while (xml.next()) {
             if (xml.starts() && xml.name().equals("Relationship") && xml.required("Type").endsWith(START_TYPE)) {
@@ -98,7 +99,7 @@ public final class ThreeMfReader {
     }
 
     /** What a component or a build item stands for. */
-    private record Reference(String path, String objectId, Transform transform) {
+    private record Reference(@Nullable String path, String objectId, Transform transform) {
 
         static Reference read(Xml xml) throws ModelFormatException {
             String path = xml.attribute("path");
@@ -203,8 +204,7 @@ public final class ThreeMfReader {
                     .mapToLong(item -> item.mesh.triangleCount()).sum());
         }
 
-        Mesh mesh(String start) throws ModelFormatException {
-            Part root = parts.get(start);
+        Mesh mesh(String start, Part root) throws ModelFormatException {
             if (root.build.isEmpty()) {
                 for (String id : root.order) {
                     place(new Reference(start, id, Transform.IDENTITY), start, Transform.IDENTITY, 0);
@@ -220,7 +220,7 @@ public final class ThreeMfReader {
             String path = reference.path == null ? from : reference.path;
             Part part = parts.get(path);
             Item item = part == null ? null : part.objects.get(reference.objectId);
-            if (item == null) {
+            if (part == null || item == null) {
                 throw new ModelFormatException("The package names object %s of %s, which is not in it."
                         .formatted(reference.objectId, path));
             }

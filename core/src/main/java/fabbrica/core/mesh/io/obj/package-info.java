@@ -1,0 +1,5 @@
+/** OBJ: read and written. */
+@NullMarked
+package fabbrica.core.mesh.io.obj;
+
+import org.jspecify.annotations.NullMarked;

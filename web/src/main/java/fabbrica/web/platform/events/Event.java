@@ -1,0 +1,73 @@
+package fabbrica.web.platform.events;
+
+import fabbrica.core.units.Spoken;
+import fabbrica.core.run.Defect;
+import java.time.Instant;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/**
+ * Something that happened.
+ *
+ * @param by      the name by which whoever did it signs in; empty when nobody did
+ * @param printer its name, where there is one; so with the spool's number
+ * @param remark  what somebody wrote with it; may be empty
+ */
+public record Event(long id, Instant at, String by, About about, String printer, String spool, Fact fact, String remark) {
+
+    /** In a few words, without who, when and why. */
+    public String what() {
+        return switch (fact) {
+            case Fact.HandedOver() -> "handed over";
+            case Fact.TakenOut(long ticket) -> "taken out of ticket no. " + ticket;
+            case Fact.Resized(double percent, var unit) -> "size set to %s %%, read in %s".formatted(Spoken.number(percent, 2), unit.symbol());
+            case Fact.Turned() -> "turned to lie another way";
+            case Fact.Revised revised -> "model revised";
+            case Fact.Restored() -> "went back to the model as it came";
+            case Fact.Accepted() -> "accepted";
+            case Fact.SentBack() -> "sent back";
+            case Fact.Declined() -> "declined";
+            case Fact.Withdrawn() -> "withdrawn";
+            case Fact.Reopened() -> "taken in again";
+            case Fact.Queued(double seconds, double grams) -> "queued on %s: %s, %s a copy".formatted(printer, Spoken.duration(seconds),
+                    Spoken.grams(grams));
+            case Fact.LeftQueue(var cause) -> "taken out of the queue";
+            case Fact.Retried() -> "queued for a retry";
+            case Fact.RunStarted() -> "run started on " + printer;
+            case Fact.RunEnded ended -> ended.failed() ? "run failed" : ended.of() == 1 ? "run done"
+                    : "copy %d of %d done".formatted(ended.copy(), ended.of());
+            case Fact.HandedOut() -> "handed out";
+            case Fact.HandOutTakenBack() -> "hand-out taken back";
+            case Fact.Added(var thing, String name) -> "%s %s added".formatted(thing.label(), name).strip();
+            case Fact.Changed(var thing, String name) -> "%s %s changed".formatted(thing.label(), name).strip();
+            case Fact.Removed(var thing, String name) -> "%s %s removed".formatted(thing.label(), name).strip();
+            case Fact.PutOutOfOrder put -> printer + " put out of order";
+            case Fact.PutInOrder() -> printer + " put in order again";
+            case Fact.NozzleMounted(long nozzle) -> "nozzle %d put into %s".formatted(nozzle, printer);
+            case Fact.MaintenanceDone(String what, double hours) -> "%s on %s, at %s hours".formatted(what, printer, Spoken.number(hours, 0));
+            case Fact.Weighed(double grams) -> "spool %s weighed: %s left".formatted(spool, Spoken.grams(grams));
+            case Fact.Loaded() -> "spool %s put into %s".formatted(spool, printer);
+            case Fact.Unloaded() -> "spool %s taken out of %s".formatted(spool, printer);
+            case Fact.MemberAdded() -> "member no. %d added".formatted(about.member());
+            case Fact.MemberChanged() -> "member no. %d changed".formatted(about.member());
+            case Fact.MemberForgotten() -> "member no. %d forgotten".formatted(about.member());
+            case Fact.AccountOpened(String role) -> "account no. %d opened: %s".formatted(about.account(), role.toLowerCase());
+            case Fact.AccountClosed() -> "account no. %d closed".formatted(about.account());
+            case Fact.AccountReopened() -> "account no. %d opened again".formatted(about.account());
+            case Fact.PasswordReset() -> "password of account no. %d reset".formatted(about.account());
+            case Fact.Earlier(String what) -> what;
+        };
+    }
+
+    /** Why, as far as somebody said or the values tell; may be empty. */
+    public String why() {
+        String told = switch (fact) {
+            case Fact.Revised(String madeBy) -> madeBy;
+            case Fact.LeftQueue(var cause) -> cause.label();
+            case Fact.RunEnded(var failed, var minutes, var grams, List<Defect> defects, var copy, var of) ->
+                    defects.stream().map(Defect::label).map(String::toLowerCase).collect(Collectors.joining(", "));
+            default -> "";
+        };
+        return told.isEmpty() || remark.isEmpty() ? told + remark : told + "; " + remark;
+    }
+}

@@ -1,0 +1,80 @@
+package fabbrica.web.platform.events;
+
+import static fabbrica.web.platform.storage.Columns.instant;
+import static fabbrica.web.platform.storage.Columns.longOrNull;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import tools.jackson.databind.ObjectMapper;
+
+/** The SQL of the log and of the outbox. */
+@Repository
+class EventRepository {
+
+    private static final Map<String, Class<?>> KINDS = Arrays.stream(Fact.class.getPermittedSubclasses())
+            .collect(Collectors.toMap(Fact::kind, fact -> fact));
+    private static final String EVENTS = """
+            select e.*, coalesce(a.username, '') as username, coalesce(p.name, e.printer_id, '') as printer_name,
+                coalesce(s.number, e.spool_id, '') as spool_number, coalesce(r.text, '') as remark
+            from event e left join account a on a.id = e.by_account left join printer p on p.id = e.printer_id
+            left join spool s on s.id = e.spool_id left join remark r on r.event_id = e.id""";
+
+    private final JdbcClient jdbc;
+    private final ObjectMapper json;
+
+    EventRepository(JdbcClient jdbc, ObjectMapper json) {
+        this.jdbc = jdbc;
+        this.json = json;
+    }
+
+    long insert(Instant at, String who, About about, Fact fact) {
+        return jdbc.sql("""
+                insert into event (at, by_account, kind, ticket_id, run_id, spool_id, nozzle_id, printer_id,
+                    member_id, account_id, facts)
+                values (?, (select id from account where username = ? collate nocase), ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
+                .params(at.toEpochMilli(), who, fact.kind(), about.ticket(), about.run(), about.spool(), about.nozzle(), about.printer(),
+                        about.member(), about.account(), json.writeValueAsString(fact)).query(Long.class).single();
+    }
+
+    void insertRemark(long event, String text) {
+        jdbc.sql("insert into remark (event_id, text) values (?, ?)").params(event, text).update();
+    }
+
+    void insertIntoOutbox(long event) {
+        jdbc.sql("insert into outbox (event_id) values (?)").params(event).update();
+    }
+
+    List<Event> ofTicket(long id) {
+        return jdbc.sql(EVENTS + " where e.ticket_id = ? order by e.id").params(id).query(this::read).list();
+    }
+
+    List<Event> ofSpool(long id, int most) {
+        return jdbc.sql(EVENTS + " where e.spool_id = ? order by e.id desc limit ?").params(id, most).query(this::read).list();
+    }
+
+    List<Event> ofPrinter(String id, int most) {
+        return jdbc.sql(EVENTS + " where e.printer_id = ? order by e.id desc limit ?").params(id, most).query(this::read).list();
+    }
+
+    List<Event> by(String who) {
+        return jdbc.sql(EVENTS + " where e.by_account = (select id from account where username = ? collate nocase) order by e.id")
+                .params(who).query(this::read).list();
+    }
+
+    private Event read(ResultSet row, int number) throws SQLException {
+        Class<?> kind = Objects.requireNonNull(KINDS.get(row.getString("kind")), row.getString("kind"));
+        About about = new About(longOrNull(row, "ticket_id"), longOrNull(row, "run_id"), longOrNull(row, "spool_id"),
+                longOrNull(row, "nozzle_id"), row.getString("printer_id"), longOrNull(row, "member_id"),
+                longOrNull(row, "account_id"));
+        return new Event(row.getLong("id"), instant(row, "at"), row.getString("username"), about, row.getString("printer_name"),
+                row.getString("spool_number"), (Fact) json.readValue(row.getString("facts"), kind), row.getString("remark"));
+    }
+}

@@ -1,0 +1,56 @@
+package fabbrica.web.platform.events;
+
+import java.time.Clock;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** The log of all that happens. Every step writes into it in its own transaction; what must be told goes to the outbox with it. */
+@Component
+public class Events {
+
+    private final EventRepository repository;
+    private final Clock clock;
+
+    Events(EventRepository repository, Clock clock) {
+        this.repository = repository;
+        this.clock = clock;
+    }
+
+    /**
+     * @param who    the name by which they sign in; empty when nobody did it
+     * @param remark what they wrote with it; may be empty
+     */
+    public void record(String who, About about, Fact fact, String remark) {
+        long id = repository.insert(clock.instant(), who, about, fact);
+        if (!remark.isBlank()) {
+            repository.insertRemark(id, remark);
+        }
+        if (fact.isTold()) {
+            repository.insertIntoOutbox(id);
+        }
+    }
+
+    public void record(String who, About about, Fact fact) {
+        record(who, about, fact, "");
+    }
+
+    /** In their order. */
+    public List<Event> ofTicket(long ticketId) {
+        return repository.ofTicket(ticketId);
+    }
+
+    /** The latest first. */
+    public List<Event> ofSpool(long spoolId, int most) {
+        return repository.ofSpool(spoolId, most);
+    }
+
+    /** The latest first. */
+    public List<Event> ofPrinter(String printerId, int most) {
+        return repository.ofPrinter(printerId, most);
+    }
+
+    /** All that somebody did, by the name they sign in with. */
+    public List<Event> by(String who) {
+        return repository.by(who);
+    }
+}

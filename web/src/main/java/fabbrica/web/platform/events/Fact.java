@@ -1,0 +1,185 @@
+package fabbrica.web.platform.events;
+
+import fabbrica.core.run.Defect;
+import fabbrica.core.units.LengthUnit;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/** What can happen, with its values. What it happened to stands beside it; so do the words somebody wrote with it. */
+public sealed interface Fact {
+
+    /** The name under which it is stored; it is never changed. */
+    default String kind() {
+        return kind(getClass());
+    }
+
+    static String kind(Class<?> fact) {
+        return fact.getSimpleName().replaceAll("(?<=.)([A-Z])", "-$1").toLowerCase(Locale.ROOT);
+    }
+
+    /** Whether somebody outside is to be told of it. */
+    default boolean isTold() {
+        return false;
+    }
+
+    /** Why a ticket left the queue. */
+    enum Cause {
+        SIZE("another size needs a new plan"), LYING("it lies another way and needs a new plan"),
+        MODEL("another model needs a new plan"), TAKEN_BACK("");
+
+        private final String label;
+
+        Cause(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
+    }
+
+    /** What the Stores hold. */
+    enum Thing {
+        LAB, PRINTER, NOZZLE, MATERIAL, SPOOL, MAINTENANCE;
+
+        public String label() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    record HandedOver() implements Fact {
+    }
+
+    record TakenOut(long ofTicket) implements Fact {
+    }
+
+    record Resized(double percent, LengthUnit unit) implements Fact {
+    }
+
+    record Turned() implements Fact {
+    }
+
+    /** @param madeBy what was done to the model, a sentence */
+    record Revised(String madeBy) implements Fact {
+    }
+
+    record Restored() implements Fact {
+    }
+
+    record Accepted() implements Fact {
+    }
+
+    record SentBack() implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
+    }
+
+    record Declined() implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
+    }
+
+    record Withdrawn() implements Fact {
+    }
+
+    record Reopened() implements Fact {
+    }
+
+    /** @param seconds of one copy; so with grams */
+    record Queued(double seconds, double grams) implements Fact {
+    }
+
+    record LeftQueue(Cause cause) implements Fact {
+    }
+
+    record Retried() implements Fact {
+    }
+
+    record RunStarted() implements Fact {
+    }
+
+    /**
+     * @param minutes as reported, as are the grams
+     * @param copy    how many copies came out well so far, of how many
+     */
+    record RunEnded(boolean failed, double minutes, double grams, List<Defect> defects, long copy, int of) implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return failed || copy >= of;
+        }
+    }
+
+    record HandedOut() implements Fact {
+    }
+
+    record HandOutTakenBack() implements Fact {
+    }
+
+    record Added(Thing thing, String name) implements Fact {
+    }
+
+    record Changed(Thing thing, String name) implements Fact {
+    }
+
+    record Removed(Thing thing, String name) implements Fact {
+    }
+
+    /** @param until when it is expected to be ready again; null when nobody knows */
+    record PutOutOfOrder(@Nullable Instant until) implements Fact {
+    }
+
+    record PutInOrder() implements Fact {
+    }
+
+    record NozzleMounted(long nozzle) implements Fact {
+    }
+
+    /** @param hours the printer has run by then */
+    record MaintenanceDone(String what, double hours) implements Fact {
+    }
+
+    /** @param grams that it holds by the scales */
+    record Weighed(double grams) implements Fact {
+    }
+
+    record Loaded() implements Fact {
+    }
+
+    record Unloaded() implements Fact {
+    }
+
+    record MemberAdded() implements Fact {
+    }
+
+    record MemberChanged() implements Fact {
+    }
+
+    record MemberForgotten() implements Fact {
+    }
+
+    /** @param role as it is stored */
+    record AccountOpened(String role) implements Fact {
+    }
+
+    record AccountClosed() implements Fact {
+    }
+
+    record AccountReopened() implements Fact {
+    }
+
+    record PasswordReset() implements Fact {
+    }
+
+    /** A line of a history from before facts were typed. */
+    record Earlier(String what) implements Fact {
+    }
+}
