@@ -400,7 +400,7 @@ insert into spool_movement (spool_id, at, kind, milligrams, reason)
     select s.id, cast(round((julianday() - 2440587.5) * 86400000) as integer), 'CORRECTED', cast(round(s.remaining_g * 1000) as integer) - m.sum, 'as it was written down before'
     from old_spool s join (select spool_id, sum(milligrams) as sum from spool_movement group by spool_id) m on m.spool_id = s.id
     where cast(round(s.remaining_g * 1000) as integer) <> m.sum;
-create trigger spool_movement_is_append_only before update on spool_movement
+create trigger spool_movement_is_append_only before update of spool_id, at, by_account, kind, milligrams, run_id on spool_movement
 begin select raise(abort, 'movements are append-only'); end;
 
 create table sliced_file (

@@ -6,12 +6,15 @@ import static org.springframework.test.web.servlet.request.MockMvcRequestBuilder
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
 
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.account.Role;
 import fabbrica.web.counter.Intake;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.SpoolEntry;
+import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.Planning;
@@ -31,12 +34,14 @@ public class Steps {
     private final Tickets tickets;
     private final Planning planning;
     private final Inventory inventory;
+    private final Spools spools;
 
-    Steps(Intake intake, Tickets tickets, Planning planning, Inventory inventory) {
+    Steps(Intake intake, Tickets tickets, Planning planning, Inventory inventory, Spools spools) {
         this.intake = intake;
         this.tickets = tickets;
         this.planning = planning;
         this.inventory = inventory;
+        this.spools = spools;
     }
 
     public static MockHttpServletRequestBuilder open(String address) {
@@ -54,16 +59,16 @@ public class Steps {
     /** A printer like the demo's "door", so that tests do not wait for each other's runs. */
     public String printer() {
         String id = "test-" + UUID.randomUUID();
-        StockPrinter like = inventory.printer("door").orElseThrow();
-        Printer door = like.printer();
-        inventory.save(StockPrinter.usual(new Printer(id, "Test bench", door.bed(), door.nozzle(), door.kinematics(),
+        Printer door = inventory.printer("door").orElseThrow().printer();
+        long nozzle = inventory.add(new Nozzle(0.4, false), "", "test", 0, "mira");
+        inventory.add(StockPrinter.usual(new Printer(id, "Test bench", door.bed(), door.nozzle(), door.kinematics(),
                 door.preparation(), door.filamentMm(), door.enclosed(), door.maxNozzleC(), door.maxBedC(),
-                door.materialIds()), like.nozzleId(), false));
+                door.materialIds()), nozzle), "mira");
         return id;
     }
 
     public long spool(String material, double grams) {
-        return inventory.addSpool(material, "test white", grams, 30, null);
+        return spools.add(SpoolEntry.fresh(material, "test white", grams, 30, null), grams, "mira");
     }
 
     public long taken(Mesh mesh) {

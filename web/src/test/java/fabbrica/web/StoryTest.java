@@ -11,6 +11,7 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.util.ArrayList;
@@ -31,6 +32,8 @@ class StoryTest {
     private int port;
     @Autowired
     private Inventory inventory;
+    @Autowired
+    private Spools spools;
 
     private InBrowser browser;
     private Page page;
@@ -128,9 +131,9 @@ class StoryTest {
     }
 
     private void failAndRetry() {
-        long green = inventory.shelf().stream().filter(spool -> spool.spool().colour().equals("bottle green")).findFirst()
+        long green = spools.shelf().stream().filter(spool -> spool.spool().colour().equals("bottle green")).findFirst()
                 .orElseThrow().id();
-        double before = inventory.spool(green).orElseThrow().spool().remainingG();
+        double before = spools.spool(green).orElseThrow().spool().remainingG();
         String ticket = page.url();
 
         start(ticket);
@@ -156,7 +159,7 @@ class StoryTest {
         button("Write it down").click();
         assertThat(page.locator("#runs")).containsText("● came out well");
         assertThat(page.locator("#runs")).containsText("% over");
-        assertThat(inventory.spool(green).orElseThrow().spool().remainingG()).isCloseTo(before - 11,
+        assertThat(spools.spool(green).orElseThrow().spool().remainingG()).isCloseTo(before - 11,
                 org.assertj.core.api.Assertions.within(1e-6));
         button("Hand out").click();
         assertThat(page.locator("main")).containsText("Handed out");

@@ -7,10 +7,12 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * When somebody is in the lab: hours of each weekday, with breaks, and days that are not like others. Where a clock is put
@@ -48,10 +50,16 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
     }
 
     public Calendar {
-        weekdays = Map.copyOf(weekdays);
-        specialDays = Map.copyOf(specialDays);
+        weekdays = inOrder(weekdays);
+        specialDays = inOrder(specialDays);
         weekdays.values().forEach(Calendar::check);
         specialDays.values().forEach(Calendar::check);
+    }
+
+    private static <K extends Comparable<? super K>> Map<K, List<Hours>> inOrder(Map<K, List<Hours>> days) {
+        Map<K, List<Hours>> inOrder = new TreeMap<>();
+        days.forEach((day, hours) -> inOrder.put(day, List.copyOf(hours)));
+        return Collections.unmodifiableMap(inOrder);
     }
 
     private static void check(List<Hours> hours) {

@@ -17,6 +17,24 @@ public record Money(BigDecimal amount, Currency currency) {
         return new Money(BigDecimal.valueOf(amount), currency);
     }
 
+    /** @param coins of the smallest kind */
+    public static Money ofCoins(long coins, Currency currency) {
+        return new Money(BigDecimal.valueOf(coins, currency.getDefaultFractionDigits()), currency);
+    }
+
+    /** In the smallest coin. */
+    public long coins() {
+        return amount.unscaledValue().longValueExact();
+    }
+
+    /** @throws IllegalArgumentException when the other is of another currency */
+    public Money plus(Money other) {
+        if (!currency.equals(other.currency)) {
+            throw new IllegalArgumentException("%s and %s cannot be added".formatted(this, other));
+        }
+        return new Money(amount.add(other.amount), currency);
+    }
+
     public Money times(int count) {
         return new Money(amount.multiply(BigDecimal.valueOf(count)), currency);
     }

@@ -7,7 +7,7 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
-import java.time.LocalTime;
+import java.security.Principal;
 import java.util.Currency;
 import java.util.HashSet;
 import java.util.List;
@@ -77,8 +77,7 @@ class AccountController {
         }
         if (form.fine()) {
             try {
-                firstVisit.setUp(username, values.getFirst("password"), name, new Lab(lab, Currency.getInstance(currency), 200,
-                        LocalTime.of(9, 0), LocalTime.of(20, 0)));
+                firstVisit.setUp(username, values.getFirst("password"), name, new Lab(lab, Currency.getInstance(currency), null, 200));
                 return "redirect:/sign-in?ready";
             } catch (Refusal refusal) {
                 form.problem(refusal.getMessage());
@@ -99,7 +98,7 @@ class AccountController {
 
     /** Lets somebody sign in: a helper, another coordinator, or a member who wants to see their own tickets. */
     @PostMapping("/members/accounts")
-    String addAccount(@RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
+    String addAccount(@RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
         String username = form.required("username", "Sign-in name");
         Role role = Role.valueOf(form.text("role"));
@@ -109,7 +108,7 @@ class AccountController {
             form.problem("A member's account needs the member's name as it stands in the list.");
         }
         form.refuseIfWrong();
-        accounts.add(username, values.getFirst("password"), role, username, role == Role.MEMBER ? member : null);
+        accounts.add(username, values.getFirst("password"), role, username, role == Role.MEMBER ? member : null, who.getName());
         flash.addFlashAttribute("told", "“" + username + "” can sign in now.");
         return "redirect:/members";
     }
@@ -121,7 +120,7 @@ class AccountController {
     }
 
     @PostMapping("/members/{id}")
-    String save(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+    String save(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page) {
         FormValues form = new FormValues(values);
         Member member = new Member(id, form.required("name", "Name"), form.flag("minor"), form.text("grownUp"),
                 form.text("note"), form.text("class"), new HashSet<>(form.all("badge")));
@@ -129,11 +128,11 @@ class AccountController {
             return form(member, form.text(Seen.FIELD), form.problems(), page);
         }
         if (id == 0) {
-            tokens.once(form, () -> members.add(member));
+            tokens.once(form, () -> members.add(member, who.getName()));
             return "redirect:/members";
         }
         try {
-            members.change(Seen.unchanged(members.member(id).orElseThrow(), form), member);
+            members.change(Seen.unchanged(members.member(id).orElseThrow(), form), member, who.getName());
             return "redirect:/members";
         } catch (Outdated outdated) {
             return form(member, Seen.of(members.member(id).orElseThrow()), List.of(outdated.getMessage()), page);

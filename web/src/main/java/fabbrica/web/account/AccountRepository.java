@@ -5,7 +5,9 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.security.core.userdetails.User;
 import org.springframework.security.core.userdetails.UserDetails;
@@ -28,9 +30,9 @@ class AccountRepository {
         return jdbc.sql("select count(*) from account").query(Integer.class).single() > 0;
     }
 
-    void insertAccount(String username, String passwordHash, Role role, String name, Long memberId) {
-        jdbc.sql("insert into account (username, password, role, name, member_id) values (?, ?, ?, ?, ?)")
-                .params(username, passwordHash, role.name(), name, memberId).update();
+    long insertAccount(String username, String passwordHash, Role role, String name, @Nullable Long memberId) {
+        return jdbc.sql("insert into account (username, password, role, name, member_id) values (?, ?, ?, ?, ?) returning id")
+                .params(username, passwordHash, role.name(), name, memberId).query(Long.class).single();
     }
 
     Optional<UserDetails> account(String username) {
@@ -64,13 +66,13 @@ class AccountRepository {
 
     void saveCode(long id, String passwordHash, String codeHash, Instant until) {
         jdbc.sql("update account set password = ?, code = ?, code_until = ? where id = ?")
-                .params(passwordHash, codeHash, until.toString(), id).update();
+                .params(passwordHash, codeHash, until.toEpochMilli(), id).update();
     }
 
     /** The hash of an open account's code while it holds. */
     Optional<String> code(String username, Instant now) {
         return jdbc.sql("select code from account where username = ? collate nocase and not closed and code_until > ?")
-                .params(username, now.toString()).query(String.class).optional();
+                .params(username, now.toEpochMilli()).query(String.class).optional();
     }
 
     void saveClosed(long id, boolean closed) {
@@ -106,7 +108,7 @@ class AccountRepository {
 
     long insert(Member member, Instant since) {
         long id = jdbc.sql("insert into member (name, minor, grown_up, note, class, since) values (?, ?, ?, ?, ?, ?) returning id")
-                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), since.toString())
+                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), since.toEpochMilli())
                 .query(Long.class).single();
         insertBadges(id, member);
         return id;
@@ -121,13 +123,13 @@ class AccountRepository {
 
     /** Leaves the number, and what counts are made by. */
     void forget(long id, String name, Instant at) {
-        jdbc.sql("update member set name = ?, grown_up = '', note = '', forgotten_at = ? where id = ?").params(name, at.toString(), id)
+        jdbc.sql("update member set name = ?, grown_up = '', note = '', forgotten_at = ? where id = ?").params(name, at.toEpochMilli(), id)
                 .update();
         jdbc.sql("delete from badge where member_id = ?").params(id).update();
     }
 
     List<Account> accountsOf(long memberId) {
-        return accounts().stream().filter(account -> account.memberId() != null && account.memberId() == memberId).toList();
+        return accounts().stream().filter(account -> Objects.equals(account.memberId(), memberId)).toList();
     }
 
     void forgetAccount(long id, String username) {
@@ -146,6 +148,6 @@ class AccountRepository {
         return new Member(row.getLong("id"), row.getString("name"), row.getBoolean("minor"),
                 row.getString("grown_up"), row.getString("note"), row.getString("class"),
                 badges == null ? new HashSet<>() : new HashSet<>(List.of(badges.split(","))),
-                row.getString("forgotten_at") != null);
+                row.getObject("forgotten_at") != null);
     }
 }

@@ -1,13 +1,15 @@
 package fabbrica.web.account;
 
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.About;
+import fabbrica.web.platform.events.Events;
+import fabbrica.web.platform.events.Fact;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
-import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.session.SessionInformation;
 import org.springframework.security.core.session.SessionRegistry;
 import org.springframework.security.core.userdetails.UserDetails;
@@ -31,14 +33,16 @@ public class Accounts implements UserDetailsService {
     private final AccountRepository repository;
     private final PasswordEncoder encoder;
     private final SessionRegistry sessions;
+    private final Events events;
     private final Clock clock;
     private final TransactionTemplate transaction;
 
-    Accounts(AccountRepository repository, PasswordEncoder encoder, SessionRegistry sessions, Clock clock,
+    Accounts(AccountRepository repository, PasswordEncoder encoder, SessionRegistry sessions, Events events, Clock clock,
              TransactionTemplate transaction) {
         this.repository = repository;
         this.encoder = encoder;
         this.sessions = sessions;
+        this.events = events;
         this.clock = clock;
         this.transaction = transaction;
     }
@@ -76,13 +80,14 @@ public class Accounts implements UserDetailsService {
     }
 
     /** @param memberId the member behind a {@link Role#MEMBER} account, else null */
-    public void add(String username, String password, Role role, String name, Long memberId) {
+    public void add(String username, String password, Role role, String name, @Nullable Long memberId, String who) {
         String hash = hash(password, username);
         transaction.executeWithoutResult(status -> {
             if (repository.account(username).isPresent()) {
                 throw new Refusal("The name “" + username + "” is taken.");
             }
-            repository.insertAccount(username, hash, role, name, memberId);
+            long id = repository.insertAccount(username, hash, role, name, memberId);
+            events.record(who, About.account(id), new Fact.AccountOpened(role.name()));
         });
     }
 
@@ -105,10 +110,13 @@ public class Accounts implements UserDetailsService {
      *
      * @return a code by which its holder sets a new one, once, within three days
      */
-    String reset(long id) {
+    String reset(long id, String who) {
         Account account = account(id);
         String code = freshCode(), hash = encoder.encode(code);
-        transaction.executeWithoutResult(status -> repository.saveCode(id, NONE, hash, clock.instant().plus(CODE_HOLDS)));
+        transaction.executeWithoutResult(status -> {
+            repository.saveCode(id, NONE, hash, clock.instant().plus(CODE_HOLDS));
+            events.record(who, About.account(id), new Fact.PasswordReset());
+        });
         endSessions(account.username(), "");
         return code;
     }
@@ -134,34 +142,30 @@ public class Accounts implements UserDetailsService {
 
     /** @throws Refusal when nobody would be left to decide */
     @Transactional
-    void close(long id) {
+    void close(long id, String who) {
         Account account = account(id);
         if (account.role() == Role.COORDINATOR && repository.openCoordinators() < 2 && !account.closed()) {
             throw new Refusal("“%s” is the only coordinator left. Let somebody else sign in as one first.".formatted(account.username()));
         }
         repository.saveClosed(id, true);
+        events.record(who, About.account(id), new Fact.AccountClosed());
         endSessions(account.username(), "");
     }
 
     @Transactional
-    void reopen(long id) {
+    void reopen(long id, String who) {
         repository.saveClosed(id, false);
+        events.record(who, About.account(id), new Fact.AccountReopened());
     }
 
-    /**
-     * Closes the accounts of a member who is forgotten, and takes their names.
-     *
-     * @return the names they go by now, by those they had
-     */
+    /** Closes the accounts of a member who is forgotten, and takes their names. */
     @Transactional
-    public Map<String, String> forget(long memberId) {
-        Map<String, String> names = new TreeMap<>();
+    public void forget(long memberId, String who) {
         for (Account account : repository.accountsOf(memberId)) {
-            names.put(account.username(), "former-" + account.id());
             repository.forgetAccount(account.id(), "former-" + account.id());
+            events.record(who, About.account(account.id()), new Fact.AccountClosed());
             endSessions(account.username(), "");
         }
-        return names;
     }
 
     private Account account(long id) {

@@ -2,6 +2,9 @@ package fabbrica.web.account;
 
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.About;
+import fabbrica.web.platform.events.Events;
+import fabbrica.web.platform.events.Fact;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
@@ -13,10 +16,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class Members {
 
     private final AccountRepository repository;
+    private final Events events;
     private final Clock clock;
 
-    Members(AccountRepository repository, Clock clock) {
+    Members(AccountRepository repository, Events events, Clock clock) {
         this.repository = repository;
+        this.events = events;
         this.clock = clock;
     }
 
@@ -40,16 +45,19 @@ public class Members {
     }
 
     @Transactional
-    public long add(Member member) {
-        return repository.insert(member, clock.instant());
+    public long add(Member member, String who) {
+        long id = repository.insert(member, clock.instant());
+        events.record(who, About.member(id), new Fact.MemberAdded());
+        return id;
     }
 
     /** @throws Outdated when the member is no longer as somebody saw them */
     @Transactional
-    public void change(Member seen, Member member) {
+    public void change(Member seen, Member member, String who) {
         requireUnchanged(seen);
         requireKnown(seen);
         repository.update(member);
+        events.record(who, About.member(seen.id()), new Fact.MemberChanged());
     }
 
     /**
@@ -58,10 +66,11 @@ public class Members {
      * @throws Outdated when the member is no longer as somebody saw them
      */
     @Transactional
-    public void forget(Member seen) {
+    public void forget(Member seen, String who) {
         requireUnchanged(seen);
         requireKnown(seen);
         repository.forget(seen.id(), "Former member " + seen.id(), clock.instant());
+        events.record(who, About.member(seen.id()), new Fact.MemberForgotten());
     }
 
     private static void requireKnown(Member member) {

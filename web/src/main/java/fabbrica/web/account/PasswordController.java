@@ -80,22 +80,22 @@ class PasswordController {
     }
 
     @PostMapping("/accounts/{id}/reset")
-    String reset(@PathVariable long id, RedirectAttributes flash) {
+    String reset(@PathVariable long id, Principal who, RedirectAttributes flash) {
         flash.addFlashAttribute("told", "The password is gone and its sessions are over. The one-time code, for three days: "
-                + accounts.reset(id) + ". It is entered at “I have a one-time code” on the page to sign in.");
+                + accounts.reset(id, who.getName()) + ". It is entered at “I have a one-time code” on the page to sign in.");
         return ACCOUNTS;
     }
 
     @PostMapping("/accounts/{id}/close")
-    String close(@PathVariable long id, RedirectAttributes flash) {
-        accounts.close(id);
+    String close(@PathVariable long id, Principal who, RedirectAttributes flash) {
+        accounts.close(id, who.getName());
         flash.addFlashAttribute("told", "Closed, and signed out everywhere. What it did stays in the history.");
         return ACCOUNTS;
     }
 
     @PostMapping("/accounts/{id}/reopen")
-    String reopen(@PathVariable long id, RedirectAttributes flash) {
-        accounts.reopen(id);
+    String reopen(@PathVariable long id, Principal who, RedirectAttributes flash) {
+        accounts.reopen(id, who.getName());
         flash.addFlashAttribute("told", "Open again.");
         return ACCOUNTS;
     }

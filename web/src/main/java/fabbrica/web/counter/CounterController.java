@@ -53,7 +53,7 @@ class CounterController {
         page.addAttribute("fresh", tickets.inStates(TicketState.NEW));
         page.addAttribute("toPlan", tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED));
         page.addAttribute("toHandOut", tickets.inStates(TicketState.PRINTED));
-        page.addAttribute("closed", tickets.inStates(TicketState.SENT_BACK, TicketState.DECLINED).reversed());
+        page.addAttribute("closed", tickets.inStates(TicketState.SENT_BACK, TicketState.DECLINED, TicketState.WITHDRAWN).reversed());
         page.addAttribute("names", new MemberNames(members));
         return "counter/counter";
     }

@@ -4,6 +4,7 @@ import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.counter.HandOver.Piece;
 import fabbrica.web.platform.Lying;
+import fabbrica.web.platform.storage.Columns;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -28,7 +29,7 @@ class HandOverRepository {
 
     long insert(String name, String token, Instant at) {
         return jdbc.sql("insert into hand_over (name, token, created_at) values (?, ?, ?) returning id")
-                .params(name, token, at.toString()).query(Long.class).single();
+                .params(name, token, at.toEpochMilli()).query(Long.class).single();
     }
 
     long insert(long handOverId, ReadFile file) {
@@ -57,7 +58,7 @@ class HandOverRepository {
     }
 
     private static HandOver readHandOver(ResultSet row, int number) throws SQLException {
-        return new HandOver(row.getLong("id"), row.getString("name"), Instant.parse(row.getString("created_at")),
+        return new HandOver(row.getLong("id"), row.getString("name"), Columns.instant(row, "created_at"),
                 List.of());
     }
 

@@ -11,6 +11,8 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.run.Defect;
+import fabbrica.core.schedule.Calendar;
+import fabbrica.core.schedule.Calendar.Hours;
 import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
@@ -19,6 +21,9 @@ import fabbrica.web.counter.Intake;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keeping;
 import fabbrica.web.stores.Lab;
+import fabbrica.web.stores.Maintenance;
+import fabbrica.web.stores.SpoolEntry;
+import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.Planning;
@@ -30,12 +35,15 @@ import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.Currency;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -44,6 +52,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -67,6 +76,8 @@ class DemoLab implements SmartInitializingSingleton {
     private static final String[] SOURCES = {"own drawing", "CAD course", "a friend's sculpture"};
 
     private final Inventory inventory;
+    private final Spools shelf;
+    private final Maintenance maintenance;
     private final Members members;
     private final Accounts accounts;
     private final Intake intake;
@@ -79,9 +90,11 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] people;
     private long[] spools;
 
-    DemoLab(Inventory inventory, Members members, Accounts accounts, Intake intake, Tickets tickets, Planning planning,
+    DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets, Planning planning,
             DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
+        this.shelf = shelf;
+        this.maintenance = maintenance;
         this.members = members;
         this.accounts = accounts;
         this.intake = intake;
@@ -96,6 +109,7 @@ class DemoLab implements SmartInitializingSingleton {
     public void afterSingletonsInstantiated() {
         transaction.executeWithoutResult(status -> {
             try {
+                accounts.add(WHO, "demo-coordinator", Role.COORDINATOR, "Mira", null, WHO);
                 stock();
                 people();
                 past();
@@ -116,32 +130,45 @@ class DemoLab implements SmartInitializingSingleton {
     }
 
     private void stock() {
-        inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), 200, LocalTime.of(10, 0),
-                LocalTime.of(20, 0), tariff(),
-                new Keeping(365, 180, 1095)));
-        BuiltIn.materials().forEach(inventory::save);
-        long brass = inventory.add(new Nozzle(0.4, false), "brass");
-        long steel = inventory.add(new Nozzle(0.4, true), "steel");
-        long wide = inventory.add(new Nozzle(0.6, true), "steel");
-        inventory.add(new Nozzle(0.25, false), "brass, fine");
-        Printer standard = BuiltIn.printer("standard").orElseThrow();
-        printer(BuiltIn.printer("small").orElseThrow(), "window", "Window bench", brass);
-        printer(standard, "door", "Door bench", brass);
-        printer(standard.with(standard.kinematics().withAcceleration(600)), "old", "Old faithful", brass);
-        printer(BuiltIn.printer("large").orElseThrow(), "long", "Long table", wide);
-        printer(BuiltIn.printer("fast").orElseThrow(), "glass", "Glass house", steel);
         LocalDate today = LocalDate.now();
+        Map<DayOfWeek, List<Hours>> weekdays = new EnumMap<>(DayOfWeek.class);
+        for (DayOfWeek day : DayOfWeek.values()) {
+            weekdays.put(day, day == DayOfWeek.SUNDAY ? List.of(Hours.of(12, 18)) : day == DayOfWeek.MONDAY
+                    ? List.of(Hours.of(10, 13), Hours.of(14, 20)) : List.of(Hours.of(10, 20)));
+        }
+        inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), null, 200, tariff(), new Keeping(365, 180, 1095)),
+                new Calendar(ZoneId.systemDefault(), weekdays, Map.of(today.plusDays(12), List.of())), WHO);
+        BuiltIn.materials().forEach(material -> inventory.add(material, WHO));
+        Printer standard = BuiltIn.printer("standard").orElseThrow();
+        printer(BuiltIn.printer("small").orElseThrow(), "window", "Window bench", nozzle(0.4, false, "brass", 40), "by the window", false);
+        printer(standard, "door", "Door bench", nozzle(0.4, false, "brass", 210), "beside the door", true);
+        printer(standard.with(standard.kinematics().withAcceleration(600)), "old", "Old faithful", nozzle(0.4, false, "brass", 900),
+                "at the back", false);
+        printer(BuiltIn.printer("large").orElseThrow(), "long", "Long table", nozzle(0.6, true, "steel", 120), "on the long table", true);
+        printer(BuiltIn.printer("fast").orElseThrow(), "glass", "Glass house", nozzle(0.4, true, "steel", 310), "beside the door", true);
+        nozzle(0.25, false, "brass, fine", 15);
+        nozzle(0.6, true, "steel, spare", 0);
+        maintenance.add("old", "Oil the rods", 200.0, null, WHO);
+        maintenance.add("door", "Tighten the belts", null, 30, WHO);
         spools = new long[] {
-                inventory.addSpool("pla", "sand", 1000, 24, today.minusDays(40)),
-                inventory.addSpool("pla", "bottle green", 1000, 24, today.minusDays(25)),
-                inventory.addSpool("pla", "signal red", 1000, 26, today.minusDays(12)),
-                inventory.addSpool("petg", "smoke", 1000, 29, today.minusDays(18)),
-                inventory.addSpool("petg", "clear", 750, 31, null),
-                inventory.addSpool("tpu", "black", 500, 42, today.minusDays(60)),
-                inventory.addSpool("pla-wood", "walnut", 750, 36, today.minusDays(9)),
-                inventory.addSpool("abs", "grey", 1000, 25, null),
-                inventory.addSpool("pla", "lilac", 1000, 24, today.minusDays(90))};
-        inventory.changeSpool(inventory.spool(spools[8]).orElseThrow(), "pla", "lilac", 6, 24, today.minusDays(90), false);
+                spool("pla", "sand", 1000, 24, today.minusDays(40)),
+                spool("pla", "bottle green", 1000, 24, today.minusDays(25)),
+                spool("pla", "signal red", 1000, 26, today.minusDays(12)),
+                spool("petg", "smoke", 1000, 29, today.minusDays(18)),
+                spool("petg", "clear", 750, 31, null),
+                spool("tpu", "black", 500, 42, today.minusDays(60)),
+                spool("pla-wood", "walnut", 750, 36, today.minusDays(9)),
+                spool("abs", "grey", 1000, 25, null),
+                spool("pla", "lilac", 1000, 24, today.minusDays(90))};
+        shelf.weigh(shelf.spool(spools[8]).orElseThrow(), 196, WHO);
+    }
+
+    private long nozzle(double boreMm, boolean hardened, String note, double hoursBefore) {
+        return inventory.add(new Nozzle(boreMm, hardened), "", note, hoursBefore, WHO);
+    }
+
+    private long spool(String material, String colour, double grams, double pricePerKg, @Nullable LocalDate opened) {
+        return shelf.add(new SpoolEntry(null, material, colour, "shelf A", grams, 190.0, 1.75, "", pricePerKg, opened, null, false), grams, WHO);
     }
 
     /** Plastic and electricity at cost, 50 g a month free, fine layers a fifth dearer. */
@@ -153,26 +180,24 @@ class DemoLab implements SmartInitializingSingleton {
         return new Tariff(1, 0, 0.2, 0.32, 0, 10, 15, 50, 0, 0.15, 0.2, 0, 0.05, rates);
     }
 
-    private void printer(Printer like, String id, String name, long nozzleId) {
+    private void printer(Printer like, String id, String name, long nozzleId, String place, boolean unattended) {
         Nozzle nozzle = inventory.nozzle(nozzleId).orElseThrow().nozzle();
         Bed bed = like.bed();
-        inventory.save(StockPrinter.usual(new Printer(id, name, bed, nozzle, like.kinematics(), like.preparation(),
-                like.filamentMm(), like.enclosed(), like.maxNozzleC(), like.maxBedC(), like.materialIds()), nozzleId,
-                false));
+        inventory.add(StockPrinter.usual(new Printer(id, name, bed, nozzle, like.kinematics(), like.preparation(),
+                like.filamentMm(), like.enclosed(), like.maxNozzleC(), like.maxBedC(), like.materialIds()), nozzleId).at(place, unattended), WHO);
     }
 
     private void people() {
         Set<String> all = Set.of("window", "door", "old", "long", "glass");
         people = new long[] {
-                members.add(new Member(0, "June Abara", false, "", "", "", all)),
-                members.add(new Member(0, "Piet Lindqvar", false, "", "prefers matt colours", "Members of the house", Set.of("door", "old"))),
-                members.add(new Member(0, "Sora Vellin", true, "Ines Vellin", "", "Students", Set.of("window"))),
-                members.add(new Member(0, "Odo Karst", true, "", "", "Students", Set.of())),
-                members.add(new Member(0, "Halima Quill", false, "", "CAD course", "Students", Set.of("window", "door", "long"))),
-                members.add(new Member(0, "Bruno Tesk", false, "", "", "Guests", Set.of()))};
-        accounts.add(WHO, "demo-coordinator", Role.COORDINATOR, "Mira", null);
-        accounts.add("tomas", "demo-helper", Role.HELPER, "Tomas", null);
-        accounts.add("june", "demo-member", Role.MEMBER, "June", people[0]);
+                members.add(new Member(0, "June Abara", false, "", "", "", all), WHO),
+                members.add(new Member(0, "Piet Lindqvar", false, "", "prefers matt colours", "Members of the house", Set.of("door", "old")), WHO),
+                members.add(new Member(0, "Sora Vellin", true, "Ines Vellin", "", "Students", Set.of("window")), WHO),
+                members.add(new Member(0, "Odo Karst", true, "", "", "Students", Set.of()), WHO),
+                members.add(new Member(0, "Halima Quill", false, "", "CAD course", "Students", Set.of("window", "door", "long")), WHO),
+                members.add(new Member(0, "Bruno Tesk", false, "", "", "Guests", Set.of()), WHO)};
+        accounts.add("tomas", "demo-helper", Role.HELPER, "Tomas", null, WHO);
+        accounts.add("june", "demo-member", Role.MEMBER, "June", people[0], WHO);
     }
 
     /** One to two finished tickets on most open days; every seventh run or so fails and is tried again. */

@@ -11,6 +11,7 @@ import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.PrinterQueues;
@@ -54,17 +55,19 @@ class FloorController {
     private final PrinterQueues queues;
     private final Planning planning;
     private final Inventory inventory;
+    private final Spools spools;
     private final Members members;
     private final FileStore files;
     private final Moments moments;
     private final Timeline timeline;
 
-    FloorController(Tickets tickets, PrinterQueues queues, Planning planning, Inventory inventory, Members members,
+    FloorController(Tickets tickets, PrinterQueues queues, Planning planning, Inventory inventory, Spools spools, Members members,
                     FileStore files, Moments moments, Timeline timeline) {
         this.tickets = tickets;
         this.queues = queues;
         this.planning = planning;
         this.inventory = inventory;
+        this.spools = spools;
         this.members = members;
         this.files = files;
         this.moments = moments;
@@ -131,7 +134,7 @@ class FloorController {
                 || photo.getSize() > LARGEST_PHOTO_MB * 1024L * 1024)) {
             form.problem("A photo may be a JPEG, PNG or WebP of up to %d MB.".formatted(LARGEST_PHOTO_MB));
         }
-        double held = inventory.spool(run.spoolId()).orElseThrow().spool().remainingG();
+        double held = spools.spool(run.spoolId()).orElseThrow().spool().remainingG();
         if (form.fine() && grams > held && !form.flag("sure")) {
             form.problem("The spool held %s; %s is more. If it is so, tick “sure” and write it down again.".formatted(
                     Spoken.grams(Math.max(0, held)), Spoken.grams(grams)));
@@ -171,7 +174,7 @@ class FloorController {
         page.addAttribute("ticket", ticket);
         page.addAttribute("printer", ticket.printerId() == null ? null
                 : inventory.printer(ticket.printerId()).orElse(null));
-        page.addAttribute("spool", ticket.spoolId() == null ? null : inventory.spool(ticket.spoolId()).orElse(null));
+        page.addAttribute("spool", ticket.spoolId() == null ? null : spools.spool(ticket.spoolId()).orElse(null));
         page.addAttribute("checks", ticket.isPlanned() ? checks(ticket) : List.of());
         page.addAttribute("badgeMissing", member.isPresent() && ticket.printerId() != null
                 && !member.get().hasBadge(ticket.printerId()));
@@ -183,7 +186,7 @@ class FloorController {
 
     /** What has to be true before the first line (common practice, no source); the maker's manual comes first. */
     private List<String> checks(Ticket ticket) {
-        StockSpool spool = inventory.spool(ticket.spoolId()).orElseThrow();
+        StockSpool spool = spools.spool(ticket.spoolId()).orElseThrow();
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
         List<String> checks = new ArrayList<>(List.of(
                 "The last print is off, the plate is clean and back in place.",

@@ -1,8 +1,8 @@
 package fabbrica.web.floor;
 
+import fabbrica.core.schedule.Calendar;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Inventory;
-import fabbrica.web.stores.Lab;
 import fabbrica.web.ticket.PrinterQueues.PrinterQueue;
 import fabbrica.web.ticket.PrinterQueues.Waiting;
 import fabbrica.web.ticket.Run;
@@ -41,7 +41,7 @@ class Timeline {
     }
 
     String svg(List<PrinterQueue> queues) {
-        ZonedDateTime from = ZonedDateTime.now(clock).minusHours(HOURS_BACK).truncatedTo(ChronoUnit.HOURS);
+        ZonedDateTime from = clock.instant().atZone(inventory.zone()).minusHours(HOURS_BACK).truncatedTo(ChronoUnit.HOURS);
         double height = TOP + ROW * queues.size();
         StringBuilder svg = new StringBuilder(format("<svg class=\"timeline\" viewBox=\"0 0 %.0f %.0f\" role=\"img\" "
                 + "aria-label=\"Timeline of all printers\">", LEFT + WIDTH + 24, height + 8));
@@ -59,16 +59,21 @@ class Timeline {
                 .toString();
     }
 
+    /** All that is not staffed, as far as it is drawn. */
     private void nights(StringBuilder svg, ZonedDateTime from, double height) {
-        Lab lab = inventory.lab();
-        for (int day = -1; day <= 1; day++) {
-            ZonedDateTime closes = from.plusDays(day).with(lab.closes());
-            ZonedDateTime opens = from.plusDays(day + 1).with(lab.opens());
-            double start = x(closes.toInstant(), from), end = x(opens.toInstant(), from);
-            if (end > LEFT && start < LEFT + WIDTH) {
-                svg.append(format("<rect class=\"night\" x=\"%.1f\" y=\"%.1f\" width=\"%.1f\" height=\"%.1f\">"
-                        + "<title>The lab is closed</title></rect>", start, TOP - 4, end - start, height - TOP + 4));
-            }
+        Instant closed = from.toInstant(), end = from.plusHours(HOURS + 1).toInstant();
+        for (Calendar.Staffed staffed : inventory.calendar().between(closed, end)) {
+            night(svg, closed, staffed.from(), from, height);
+            closed = staffed.to();
+        }
+        night(svg, closed, end, from, height);
+    }
+
+    private static void night(StringBuilder svg, Instant closes, Instant opens, ZonedDateTime from, double height) {
+        double start = x(closes, from), end = x(opens, from);
+        if (end > start) {
+            svg.append(format("<rect class=\"night\" x=\"%.1f\" y=\"%.1f\" width=\"%.1f\" height=\"%.1f\">"
+                    + "<title>The lab is closed</title></rect>", start, TOP - 4, end - start, height - TOP + 4));
         }
     }
 

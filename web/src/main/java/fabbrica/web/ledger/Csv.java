@@ -1,5 +1,6 @@
 package fabbrica.web.ledger;
 
+import java.io.PrintWriter;
 import java.util.Arrays;
 import java.util.stream.Collectors;
 
@@ -9,18 +10,15 @@ import java.util.stream.Collectors;
  */
 final class Csv {
 
-    private final StringBuilder text = new StringBuilder();
+    private final PrintWriter out;
 
-    Csv(String... names) {
+    Csv(PrintWriter out, String... names) {
+        this.out = out;
         row(names);
     }
 
     void row(String... fields) {
-        text.append(Arrays.stream(fields).map(Csv::field).collect(Collectors.joining(","))).append("\r\n");
-    }
-
-    String text() {
-        return text.toString();
+        out.append(Arrays.stream(fields).map(Csv::field).collect(Collectors.joining(","))).append("\r\n");
     }
 
     private static String field(String value) {

@@ -8,6 +8,8 @@ import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Run;
 import fabbrica.web.ticket.RunFilter;
 import fabbrica.web.ticket.Tickets;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -15,9 +17,8 @@ import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
-import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -27,6 +28,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** The Ledger: every run with how it ended, filtered, summed up, and as CSV. */
 @Controller
 class LedgerController {
+
+    private static final int PAGE = 200;
 
     private final Tickets tickets;
     private final Inventory inventory;
@@ -39,36 +42,37 @@ class LedgerController {
     }
 
     @GetMapping("/ledger")
-    String ledger(@RequestParam MultiValueMap<String, String> values, Model page) {
+    String ledger(@RequestParam MultiValueMap<String, String> values, @RequestParam(required = false) @Nullable Long before, Model page) {
         FormValues form = new FormValues(values);
-        List<Run> runs = tickets.runs(filter(form));
-        page.addAttribute("runs", runs);
-        page.addAttribute("summary", LedgerSummary.of(runs));
+        RunFilter filter = filter(form);
+        List<Run> runs = tickets.runs(filter, before, PAGE + 1);
+        page.addAttribute("runs", runs.subList(0, Math.min(PAGE, runs.size())));
+        page.addAttribute("before", runs.size() > PAGE ? runs.get(PAGE - 1).id() : null);
+        page.addAttribute("summary", tickets.sums(filter));
         page.addAttribute("printers", inventory.printers());
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", form.problems());
         page.addAttribute("query", values.entrySet().stream()
-                .filter(entry -> !entry.getValue().getFirst().isBlank())
+                .filter(entry -> !entry.getKey().equals("before") && !entry.getValue().getFirst().isBlank())
                 .map(entry -> entry.getKey() + "=" + java.net.URLEncoder.encode(entry.getValue().getFirst(),
                         StandardCharsets.UTF_8)).collect(Collectors.joining("&")));
         return "ledger/ledger";
     }
 
+    /** All runs that match, written as they are read. */
     @GetMapping("/ledger.csv")
-    ResponseEntity<String> csv(@RequestParam MultiValueMap<String, String> values) {
-        Csv csv = new Csv("run", "ticket", "model", "member", "printer", "spool", "started", "ended", "outcome",
-                "promised_min", "real_min", "promised_g", "real_g", "cost", "defects", "cause", "note");
-        for (Run run : tickets.runs(filter(new FormValues(values)))) {
-            csv.row(Long.toString(run.id()), Long.toString(run.ticketId()), run.modelName(), run.memberName(),
-                    run.printerName(), run.spoolName(), run.startedAt().toString(),
-                    run.endedAt() == null ? "" : run.endedAt().toString(), run.state().name().toLowerCase(),
-                    Spoken.number(run.promisedS() / 60, 1), number(run.realMinutes()),
-                    Spoken.number(run.promisedG(), 1), number(run.realG()), run.cost(),
-                    run.defects().stream().map(Defect::code).collect(Collectors.joining(" ")), run.cause(),
-                    run.note());
-        }
-        return ResponseEntity.ok().contentType(new MediaType("text", "csv", StandardCharsets.UTF_8))
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"ledger.csv\"").body(csv.text());
+    void csv(@RequestParam MultiValueMap<String, String> values, HttpServletResponse response) throws IOException {
+        response.setContentType("text/csv; charset=utf-8");
+        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"ledger.csv\"");
+        Csv csv = new Csv(response.getWriter(), "run", "ticket", "model", "member", "printer", "spool", "started", "ended", "outcome",
+                "promised_min", "real_min", "promised_g", "real_g", "cost", "currency", "defects", "cause", "note");
+        tickets.eachRun(filter(new FormValues(values)), run -> csv.row(Long.toString(run.id()), Long.toString(run.ticketId()),
+                run.modelName(), run.memberName(), run.printerName(), run.spoolName(), run.startedAt().toString(),
+                run.endedAt() == null ? "" : run.endedAt().toString(), run.state().name().toLowerCase(),
+                Spoken.number(run.promisedS() / 60, 1), number(run.realMinutes()), Spoken.number(run.promisedG(), 1),
+                number(run.realG()), run.cost() == null ? "" : run.cost().amount().toPlainString(),
+                run.cost() == null ? "" : run.cost().currency().getCurrencyCode(),
+                run.defects().stream().map(Defect::code).collect(Collectors.joining(" ")), run.cause(), run.note()));
     }
 
     private RunFilter filter(FormValues form) {

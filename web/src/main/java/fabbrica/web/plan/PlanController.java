@@ -111,7 +111,8 @@ class PlanController {
         page.addAttribute("estimate", estimate);
         page.addAttribute("planQuery", PlanForm.query(plan));
         page.addAttribute("quote", inventory.lab().tariff().quote(estimate, recipe.layerHeightMm(),
-                ticket.request().quantity(), spool, used(ticket), tickets.failureShare(plan.printerId()),
+                ticket.request().quantity(), spool,
+                inventory.printer(plan.printerId()).orElseThrow().cost(), used(ticket), tickets.failureShare(plan.printerId()),
                 member.map(Member::memberClass).orElse("")));
         return "plan/quote";
     }

@@ -4,6 +4,7 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Spool;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Plan;
 import fabbrica.web.ticket.Planning;
@@ -28,12 +29,14 @@ class SlicedController {
     private final Planning planning;
     private final SlicedFiles sliced;
     private final Inventory inventory;
+    private final Spools spools;
 
-    SlicedController(Tickets tickets, Planning planning, SlicedFiles sliced, Inventory inventory) {
+    SlicedController(Tickets tickets, Planning planning, SlicedFiles sliced, Inventory inventory, Spools spools) {
         this.tickets = tickets;
         this.planning = planning;
         this.sliced = sliced;
         this.inventory = inventory;
+        this.spools = spools;
     }
 
     /** A file with what it would do on each printer. */
@@ -60,7 +63,7 @@ class SlicedController {
     @GetMapping("/sliced/{id}")
     String loose(@PathVariable long id, @RequestParam(required = false) Long spool, Model page) {
         SlicedFile file = sliced.file(id);
-        List<StockSpool> shelf = inventory.shelf();
+        List<StockSpool> shelf = spools.shelf();
         StockSpool on = shelf.stream().filter(one -> spool != null && one.id() == spool).findFirst()
                 .or(() -> sliced.likeliest(file, shelf))
                 .orElseThrow(() -> new Refusal("There is no spool on the shelf. Add one in the Stores first."));

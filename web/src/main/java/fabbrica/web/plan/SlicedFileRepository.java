@@ -1,5 +1,6 @@
 package fabbrica.web.plan;
 
+import fabbrica.web.platform.storage.Columns;
 import fabbrica.web.platform.storage.FileStore.Stored;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -22,7 +23,7 @@ class SlicedFileRepository {
     long insert(Long ticketId, String name, Stored stored, String token, Instant at) {
         return jdbc.sql("""
                 insert into sliced_file (ticket_id, name, sha256, bytes, token, taken_at) values (?, ?, ?, ?, ?, ?)
-                returning id""").params(ticketId, name, stored.sha256(), stored.bytes(), token, at.toString())
+                returning id""").params(ticketId, name, stored.sha256(), stored.bytes(), token, at.toEpochMilli())
                 .query(Long.class).single();
     }
 
@@ -46,7 +47,7 @@ class SlicedFileRepository {
     }
 
     private static SlicedFile read(ResultSet row, int number) throws SQLException {
-        return new SlicedFile(row.getLong("id"), row.getObject("ticket_id") == null ? null : row.getLong("ticket_id"), row.getString("name"),
-                row.getString("sha256"), row.getLong("bytes"), Instant.parse(row.getString("taken_at")));
+        return new SlicedFile(row.getLong("id"), Columns.longOrNull(row, "ticket_id"), row.getString("name"),
+                row.getString("sha256"), row.getLong("bytes"), Columns.instant(row, "taken_at"));
     }
 }

@@ -16,11 +16,11 @@ class FormTokenRepository {
 
     /** Tells whether it is sent for the first time. */
     boolean insert(String token, Instant at) {
-        return jdbc.sql("insert or ignore into form_token (token, sent_at) values (?, ?)").params(token, at.toString())
+        return jdbc.sql("insert or ignore into form_token (token, sent_at) values (?, ?)").params(token, at.toEpochMilli())
                 .update() == 1;
     }
 
     void deleteBefore(Instant moment) {
-        jdbc.sql("delete from form_token where sent_at < ?").params(moment.toString()).update();
+        jdbc.sql("delete from form_token where sent_at < ?").params(moment.toEpochMilli()).update();
     }
 }

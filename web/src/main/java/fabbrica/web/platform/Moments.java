@@ -20,18 +20,25 @@ public class Moments {
     private static final int DAYS_BY_NAME = 6;
 
     private final Clock clock;
+    private final LabZone lab;
 
-    Moments(Clock clock) {
+    Moments(Clock clock, LabZone lab) {
         this.clock = clock;
+        this.lab = lab;
     }
 
     public Instant now() {
         return clock.instant();
     }
 
+    /** The day on the lab's wall. */
+    public LocalDate today() {
+        return LocalDate.ofInstant(clock.instant(), lab.zone());
+    }
+
     public String say(Instant moment) {
-        ZonedDateTime then = moment.atZone(clock.getZone());
-        long days = ChronoUnit.DAYS.between(LocalDate.now(clock), then.toLocalDate());
+        ZonedDateTime then = moment.atZone(lab.zone());
+        long days = ChronoUnit.DAYS.between(clock.instant().atZone(then.getZone()).toLocalDate(), then.toLocalDate());
         if (days == 0) {
             return "today " + CLOCK_TIME.format(then);
         }
@@ -45,11 +52,11 @@ public class Moments {
     }
 
     public Instant at(LocalDateTime local) {
-        return local.atZone(clock.getZone()).toInstant();
+        return local.atZone(lab.zone()).toInstant();
     }
 
     /** As date-and-time inputs want it, to the minute. */
     public String forInput(Instant moment) {
-        return LocalDateTime.ofInstant(moment, clock.getZone()).truncatedTo(ChronoUnit.MINUTES).toString();
+        return LocalDateTime.ofInstant(moment, lab.zone()).truncatedTo(ChronoUnit.MINUTES).toString();
     }
 }

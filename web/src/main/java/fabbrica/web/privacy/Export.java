@@ -7,6 +7,8 @@ import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.plan.SlicedFiles;
+import fabbrica.web.platform.events.Event;
+import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.privacy.OwnData.Asked;
 import fabbrica.web.privacy.OwnData.Attempt;
@@ -36,7 +38,7 @@ import tools.jackson.databind.ObjectMapper;
 @Service
 class Export {
 
-    private final PrivacyRepository repository;
+    private final Events events;
     private final Members members;
     private final Accounts accounts;
     private final Tickets tickets;
@@ -46,9 +48,9 @@ class Export {
     private final Clock clock;
     private final ObjectMapper json;
 
-    Export(PrivacyRepository repository, Members members, Accounts accounts, Tickets tickets, SlicedFiles slicedFiles,
+    Export(Events events, Members members, Accounts accounts, Tickets tickets, SlicedFiles slicedFiles,
            Inventory inventory, FileStore files, Clock clock, ObjectMapper json) {
-        this.repository = repository;
+        this.events = events;
         this.members = members;
         this.accounts = accounts;
         this.tickets = tickets;
@@ -88,7 +90,7 @@ class Export {
         Map<String, Path> kept = new LinkedHashMap<>();
         OwnData data = new OwnData(inventory.lab().name(), clock.instant(), member, logins.stream().map(Account::username).toList(),
                 all.stream().map(ticket -> asked(ticket, kept)).toList(),
-                logins.stream().flatMap(login -> repository.steps(login.username()).stream()).toList());
+                logins.stream().flatMap(login -> events.by(login.username()).stream()).map(Export::step).toList());
         return new Archive(json.writerWithDefaultPrettyPrinter().writeValueAsBytes(data), kept);
     }
 
@@ -104,8 +106,11 @@ class Export {
                 + run.photoType().replace("image/", "."), run.photoSha256()));
         kept.putAll(own);
         return new Asked(ticket.id(), ticket.model().name(), ticket.state().label(), ticket.createdAt(), ticket.request(),
-                ticket.scalePercent(), tickets.history(ticket.id()).stream().map(event -> new Step(ticket.id(), event.at(),
-                event.what(), event.why())).toList(), runs.stream().map(Export::attempt).toList(), List.copyOf(own.keySet()));
+                ticket.scalePercent(), tickets.history(ticket.id()).stream().map(Export::step).toList(), runs.stream().map(Export::attempt).toList(), List.copyOf(own.keySet()));
+    }
+
+    private static Step step(Event event) {
+        return new Step(event.about().ticket(), event.at(), event.what(), event.why());
     }
 
     private void put(Map<String, Path> own, String name, @Nullable String sha256) {
@@ -120,7 +125,7 @@ class Export {
 
     private static Attempt attempt(Run run) {
         return new Attempt(run.id(), run.printerName(), run.spoolName(), run.startedAt(), run.endedAt(), run.state().name().toLowerCase(),
-                run.promisedS() / 60, run.realMinutes(), run.promisedG(), run.realG(), run.cost(),
+                run.promisedS() / 60, run.realMinutes(), run.promisedG(), run.realG(), run.cost() == null ? "" : run.cost().toString(),
                 run.defects().stream().map(Defect::label).toList(), run.cause(), run.note());
     }
 }

@@ -49,14 +49,14 @@ public class Forgetting {
     }
 
     private List<String> forgotten(Member seen, String who) {
-        repository.beginForgetting(seen.id());
+        repository.beginForgetting();
         for (Ticket ticket : tickets.ofMember(seen.id())) {
             if (!ticket.state().isOver()) {
                 tickets.withdraw(ticket, "its member was forgotten", who);
             }
         }
-        members.forget(seen);
-        accounts.forget(seen.id()).forEach(repository::rename);
+        members.forget(seen, who);
+        accounts.forget(seen.id(), who);
         List<String> unneeded = new ArrayList<>(repository.dropPhotosOf(seen.id()));
         unneeded.addAll(repository.dropSlicedFilesOf(seen.id()));
         for (long model : repository.modelsOf(seen.id())) {
@@ -64,7 +64,6 @@ public class Forgetting {
             repository.dropName(model);
         }
         strike(seen);
-        repository.endForgetting();
         return unneeded;
     }
 

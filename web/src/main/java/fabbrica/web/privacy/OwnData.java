@@ -15,8 +15,8 @@ import org.jspecify.annotations.Nullable;
  */
 record OwnData(String lab, Instant at, @Nullable Member member, List<String> accounts, List<Asked> tickets, List<Step> steps) {
 
-    /** One line of a ticket's history. */
-    record Step(long ticket, Instant at, String what, String why) {
+    /** Something that happened; without a ticket when it was about something else. */
+    record Step(@Nullable Long ticket, Instant at, String what, String why) {
     }
 
     /** @param files names under which what came with the ticket is in the same archive */

@@ -22,10 +22,11 @@ class PrivacyRepository {
     private record Written(String table, String column, String ticketColumn) {
     }
 
-    private static final List<Written> WRITTEN = List.of(new Written("ticket_event", "why", "ticket_id"),
+    private static final List<Written> WRITTEN = List.of(new Written("remark", "text", "(select ticket_id from event where id = event_id)"),
             new Written("ticket", "source", "id"), new Written("ticket", "designer_notes", "id"),
             new Written("ticket", "material_wish", "id"), new Written("ticket", "colour_wish", "id"),
             new Written("run", "cause", "ticket_id"), new Written("run", "note", "ticket_id"),
+            new Written("spool_movement", "reason", "null"),
             new Written("sliced_file", "name", "ticket_id"), new Written("model", "name", "null"),
             new Written("hand_over", "name", "null"), new Written("member", "note", "null"));
     private static final String OVER = Arrays.stream(TicketState.values()).filter(TicketState::isOver)
@@ -37,14 +38,9 @@ class PrivacyRepository {
         this.jdbc = jdbc;
     }
 
-    /** Lets names be taken from the history, in this transaction; what goes is overwritten on the disk. */
-    void beginForgetting(long memberId) {
+    /** From here on in this transaction, what goes is overwritten on the disk. */
+    void beginForgetting() {
         jdbc.sql("pragma secure_delete = on").query(Integer.class).single();
-        jdbc.sql("insert into forgetting (member_id) values (?)").params(memberId).update();
-    }
-
-    void endForgetting() {
-        jdbc.sql("delete from forgetting").update();
     }
 
     /** Writes what is committed into the database and empties the log, as far as nobody reads it. */
@@ -68,7 +64,7 @@ class PrivacyRepository {
         }
         List<Change> changes = new ArrayList<>();
         jdbc.sql("""
-                select id, %2$s as text, coalesce(%3$s in (select id from ticket where member_id = ?), 0) as hers
+                select rowid as id, %2$s as text, coalesce(%3$s in (select id from ticket where member_id = ?), 0) as hers
                 from %1$s where %2$s <> ''""".formatted(written.table, written.column, written.ticketColumn)).params(memberId)
                 .query(row -> {
                     String text = row.getString("text");
@@ -78,14 +74,8 @@ class PrivacyRepository {
                     }
                 });
         for (Change change : changes) {
-            jdbc.sql("update %s set %s = ? where id = ?".formatted(written.table, written.column)).params(change.text, change.id).update();
+            jdbc.sql("update %s set %s = ? where rowid = ?".formatted(written.table, written.column)).params(change.text, change.id).update();
         }
-    }
-
-    /** Puts another name of an account in place of the one it had, in the history. */
-    void rename(String username, String other) {
-        jdbc.sql("update ticket_event set who = ? where who = ? collate nocase").params(other, username).update();
-        jdbc.sql("update run set started_by = ? where started_by = ? collate nocase").params(other, username).update();
     }
 
     /** Models that only a member's tickets come from, with what else was in their hand-overs and is nobody's. */
@@ -111,8 +101,8 @@ class PrivacyRepository {
                 where m.sha256 is not null and h.created_at < :moment and not exists (
                     select 1 from model o join ticket t on t.model_id = o.id where o.hand_over_id = h.id and (
                         t.state not in (%s) or exists (
-                            select 1 from ticket_event e where e.ticket_id = t.id and e.at >= :moment)))""".formatted(OVER))
-                .param("moment", moment.toString()).query(Long.class).list();
+                            select 1 from event e where e.ticket_id = t.id and e.at >= :moment)))""".formatted(OVER))
+                .param("moment", moment.toEpochMilli()).query(Long.class).list();
     }
 
     /** @return the hash of the file that the model named, if any; so with all files below */
@@ -140,8 +130,8 @@ class PrivacyRepository {
     List<String> dropSlicedFilesUntouchedSince(Instant moment) {
         return jdbc.sql("""
                 delete from sliced_file where taken_at < :moment and not exists (select 1 from ticket t where t.id = sliced_file.ticket_id
-                    and (t.state not in (%s) or exists (select 1 from ticket_event e where e.ticket_id = t.id and e.at >= :moment)))
-                returning sha256""".formatted(OVER)).param("moment", moment.toString()).query(String.class).list();
+                    and (t.state not in (%s) or exists (select 1 from event e where e.ticket_id = t.id and e.at >= :moment)))
+                returning sha256""".formatted(OVER)).param("moment", moment.toEpochMilli()).query(String.class).list();
     }
 
     List<String> dropPhotosOf(long memberId) {
@@ -151,7 +141,7 @@ class PrivacyRepository {
     }
 
     List<String> dropPhotosBefore(Instant moment) {
-        return dropPhotos(jdbc.sql("select id from run where photo_sha256 is not null and ended_at < ?").params(moment.toString())
+        return dropPhotos(jdbc.sql("select id from run where photo_sha256 is not null and ended_at < ?").params(moment.toEpochMilli())
                 .query(Long.class).list());
     }
 
@@ -169,14 +159,7 @@ class PrivacyRepository {
         return jdbc.sql("""
                 select id from member where forgotten_at is null and since < :moment and not exists (
                     select 1 from ticket t where t.member_id = member.id and (t.state not in (%s) or exists (
-                        select 1 from ticket_event e where e.ticket_id = t.id and e.at >= :moment)))""".formatted(OVER))
-                .param("moment", moment.toString()).query(Long.class).list();
-    }
-
-    /** What somebody did, oldest first. */
-    List<OwnData.Step> steps(String username) {
-        return jdbc.sql("select * from ticket_event where who = ? collate nocase order by id").params(username)
-                .query((row, n) -> new OwnData.Step(row.getLong("ticket_id"), Instant.parse(row.getString("at")),
-                        row.getString("what"), row.getString("why"))).list();
+                        select 1 from event e where e.ticket_id = t.id and e.at >= :moment)))""".formatted(OVER))
+                .param("moment", moment.toEpochMilli()).query(Long.class).list();
     }
 }

@@ -2,24 +2,35 @@ package fabbrica.web.stores;
 
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
+import fabbrica.core.schedule.Calendar;
+import fabbrica.web.platform.LabZone;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.About;
+import fabbrica.web.platform.events.Events;
+import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.gate.UploadLimit;
-import java.time.LocalDate;
+import java.time.Clock;
+import java.time.ZoneId;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
-/** What the lab owns: printers, nozzles, materials and spools. Shared by all places. */
+/** What the lab owns: printers, nozzles and materials, and when it is open. Shared by all places. */
 @Service
-public class Inventory implements UploadLimit {
+public class Inventory implements UploadLimit, LabZone {
 
     private final InventoryRepository repository;
+    private final Events events;
+    private final Clock clock;
 
-    Inventory(InventoryRepository repository) {
+    Inventory(InventoryRepository repository, Events events, Clock clock) {
         this.repository = repository;
+        this.events = events;
+        this.clock = clock;
     }
 
     /** The lab; present from the moment it is set up. */
@@ -37,20 +48,49 @@ public class Inventory implements UploadLimit {
         return lab().limitBytes();
     }
 
+    @Override
+    public ZoneId zone() {
+        return setUp().map(Lab::zone).orElse(clock.getZone());
+    }
+
+    /** When somebody is there. */
+    public Calendar calendar() {
+        return repository.calendar(zone());
+    }
+
+    public CalendarText.Notes specialDays() {
+        return repository.notes();
+    }
+
     @Transactional
-    public void save(Lab lab) {
+    public void save(Lab lab, Calendar calendar, String who) {
         repository.save(lab);
+        repository.save(calendar, new CalendarText.Notes(Map.of()));
+        events.record(who, About.NOTHING, new Fact.Added(Fact.Thing.LAB, ""));
     }
 
     /** @throws Outdated when the lab is no longer as somebody saw it; so with all that is changed here */
     @Transactional
-    public void change(Lab seen, Lab lab) {
+    public void change(Lab seen, Lab lab, String who) {
         requireUnchanged(seen, repository.lab());
         repository.save(lab);
+        events.record(who, About.NOTHING, new Fact.Changed(Fact.Thing.LAB, ""));
+    }
+
+    @Transactional
+    public void change(Calendar seen, Calendar calendar, CalendarText.Notes notes, String who) {
+        requireUnchanged(seen, Optional.of(calendar()));
+        repository.save(calendar, notes);
+        events.record(who, About.NOTHING, new Fact.Changed(Fact.Thing.HOURS, ""));
     }
 
     public List<StockNozzle> nozzles() {
         return repository.nozzles();
+    }
+
+    /** Hours that each nozzle has run in all. */
+    public Map<Long, Double> nozzleHours() {
+        return repository.nozzleHours();
     }
 
     public Optional<StockNozzle> nozzle(long id) {
@@ -58,14 +98,17 @@ public class Inventory implements UploadLimit {
     }
 
     @Transactional
-    public long add(Nozzle nozzle, String note) {
-        return repository.insert(nozzle, note);
+    public long add(Nozzle nozzle, String fitting, String note, double hoursBefore, String who) {
+        long id = repository.insert(nozzle, fitting, note, hoursBefore);
+        events.record(who, About.nozzle(id), new Fact.Added(Fact.Thing.NOZZLE, nozzle.toString()));
+        return id;
     }
 
     @Transactional
-    public void change(StockNozzle seen, StockNozzle nozzle) {
+    public void change(StockNozzle seen, StockNozzle nozzle, String who) {
         requireUnchanged(seen, nozzle(seen.id()));
-        repository.update(nozzle.id(), nozzle.nozzle(), nozzle.note());
+        repository.update(nozzle);
+        events.record(who, About.nozzle(seen.id()), new Fact.Changed(Fact.Thing.NOZZLE, nozzle.nozzle().toString()));
     }
 
     public List<Material> materials() {
@@ -76,22 +119,19 @@ public class Inventory implements UploadLimit {
         return materials().stream().filter(material -> material.id().equals(id)).findFirst();
     }
 
-    @Transactional
-    public void save(Material material) {
-        repository.save(material);
-    }
-
     /** @throws Outdated when there is one with its key by now */
     @Transactional
-    public void add(Material material) {
+    public void add(Material material, String who) {
         requireAbsent(material(material.id()));
         repository.save(material);
+        events.record(who, About.NOTHING, new Fact.Added(Fact.Thing.MATERIAL, material.name()));
     }
 
     @Transactional
-    public void change(Material seen, Material material) {
+    public void change(Material seen, Material material, String who) {
         requireUnchanged(seen, material(seen.id()));
         repository.save(material);
+        events.record(who, About.NOTHING, new Fact.Changed(Fact.Thing.MATERIAL, material.name()));
     }
 
     public List<StockPrinter> printers() {
@@ -102,75 +142,60 @@ public class Inventory implements UploadLimit {
         return repository.printer(id);
     }
 
-    @Transactional
-    public void save(StockPrinter printer) {
-        repository.save(printer);
-    }
-
     /** @throws Outdated when there is one with its key by now */
     @Transactional
-    public void add(StockPrinter printer) {
+    public void add(StockPrinter printer, String who) {
         requireAbsent(printer(printer.id()));
+        requireFree(printer);
         repository.save(printer);
+        events.record(who, About.printer(printer.id()), new Fact.Added(Fact.Thing.PRINTER, printer.name()));
     }
 
+    /** @throws Refusal when its nozzle is in another printer */
     @Transactional
-    public void change(StockPrinter seen, StockPrinter printer) {
+    public void change(StockPrinter seen, StockPrinter printer, String who) {
         requireUnchanged(seen, printer(seen.id()));
+        requireFree(printer);
         repository.save(printer);
+        About about = About.printer(printer.id());
+        if (!seen.condition().equals(printer.condition())) {
+            Condition now = printer.condition();
+            events.record(who, about, now.down() ? new Fact.PutOutOfOrder(now.until()) : new Fact.PutInOrder(), now.reason());
+        }
+        if (seen.nozzleId() != printer.nozzleId()) {
+            events.record(who, about, new Fact.NozzleMounted(printer.nozzleId()));
+        }
+        if (!seen.with(printer.condition()).equals(printer)) {
+            events.record(who, about, new Fact.Changed(Fact.Thing.PRINTER, printer.name()));
+        }
     }
 
-    public List<StockSpool> spools() {
-        return repository.spools();
-    }
-
-    /** Spools that can be used: on the shelf. */
-    public List<StockSpool> shelf() {
-        return spools().stream().filter(spool -> !spool.retired()).toList();
-    }
-
-    public Optional<StockSpool> spool(long id) {
-        return repository.spool(id);
-    }
-
-    @Transactional
-    public long addSpool(String materialId, String colour, double grams, double pricePerKg, LocalDate openedOn) {
-        return repository.insertSpool(materialId, colour, grams, pricePerKg, openedOn);
-    }
-
-    @Transactional
-    public void changeSpool(StockSpool seen, String materialId, String colour, double remainingG, double pricePerKg,
-                            LocalDate openedOn, boolean retired) {
-        requireUnchanged(seen, spool(seen.id()));
-        repository.updateSpool(seen.id(), materialId, colour, remainingG, pricePerKg, openedOn, retired);
-    }
-
-    /** Books grams used by a run, good or failed. */
-    @Transactional
-    public void take(long spoolId, double grams) {
-        repository.take(spoolId, grams);
+    private void requireFree(StockPrinter printer) {
+        StockNozzle nozzle = nozzle(printer.nozzleId()).orElseThrow();
+        if (nozzle.mountedIn() != null && !nozzle.mountedIn().equals(printer.id())) {
+            throw new Refusal("That nozzle is in %s. A nozzle can only be in one printer.".formatted(
+                    printer(nozzle.mountedIn()).orElseThrow().name()));
+        }
     }
 
     @Transactional
-    public void removePrinter(String id) {
+    public void removePrinter(String id, String who) {
+        String name = printer(id).orElseThrow().name();
         remove(() -> repository.deletePrinter(id), "Tickets or runs name this printer, so it stays on record. "
                 + "Mark it out of order instead.");
+        events.record(who, About.printer(id), new Fact.Removed(Fact.Thing.PRINTER, name));
     }
 
     @Transactional
-    public void removeNozzle(long id) {
-        remove(() -> repository.deleteNozzle(id), "A printer has this nozzle in it. Change that printer first.");
+    public void removeNozzle(long id, String who) {
+        remove(() -> repository.deleteNozzle(id), "A printer has this nozzle in it, or runs were printed with it; it stays on record.");
+        events.record(who, About.nozzle(id), new Fact.Removed(Fact.Thing.NOZZLE, ""));
     }
 
     @Transactional
-    public void removeMaterial(String id) {
+    public void removeMaterial(String id, String who) {
         remove(() -> repository.deleteMaterial(id), "A printer or a spool names this material. Change those first.");
-    }
-
-    @Transactional
-    public void removeSpool(long id) {
-        remove(() -> repository.deleteSpool(id), "Tickets or runs name this spool, so it stays on record. "
-                + "Mark it as taken off the shelf instead.");
+        events.record(who, About.NOTHING, new Fact.Removed(Fact.Thing.MATERIAL, id));
     }
 
     private static <T> void requireUnchanged(T seen, Optional<T> now) {

@@ -1,6 +1,13 @@
 package fabbrica.web.stores;
 
+import static fabbrica.web.platform.storage.Columns.amount;
+import static fabbrica.web.platform.storage.Columns.coins;
+import static fabbrica.web.platform.storage.Columns.instantOrNull;
+import static fabbrica.web.platform.storage.Columns.longOrNull;
+import static fabbrica.web.platform.storage.Columns.millis;
+
 import fabbrica.core.bed.Bed;
+import fabbrica.core.estimate.MachineCost;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.Kinematics;
@@ -9,17 +16,25 @@ import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
-import fabbrica.core.recipe.Spool;
+import fabbrica.core.schedule.Calendar;
+import fabbrica.core.schedule.Calendar.Hours;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
-import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Currency;
+import java.util.EnumMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.ObjectMapper;
@@ -29,7 +44,7 @@ import tools.jackson.databind.ObjectMapper;
 class InventoryRepository {
 
     private static final String PRINTERS = """
-            select p.*, n.bore_mm, n.hardened,
+            select p.*, n.bore_mm, n.hardened, (select currency from lab) as currency,
                 (select group_concat(material_id) from printer_material m where m.printer_id = p.id) as materials,
                 (select group_concat(min_x || ' ' || min_y || ' ' || max_x || ' ' || max_y, ';') from keep_out k
                     where k.printer_id = p.id) as zones
@@ -45,39 +60,93 @@ class InventoryRepository {
 
     Optional<Lab> lab() {
         return jdbc.sql("select * from lab").query((row, n) -> new Lab(row.getString("name"),
-                Currency.getInstance(row.getString("currency")), row.getInt("limit_mb"),
-                LocalTime.parse(row.getString("opens")), LocalTime.parse(row.getString("closes")),
-                row.getString("tariff") == null ? Tariff.PLASTIC_ONLY
+                Currency.getInstance(row.getString("currency")), row.getString("zone") == null ? null : ZoneId.of(row.getString("zone")),
+                row.getInt("limit_mb"), row.getString("tariff") == null ? Tariff.PLASTIC_ONLY
                         : json.readValue(row.getString("tariff"), Tariff.class), new Keeping(row.getInt("keep_models_days"),
                         row.getInt("keep_photos_days"), row.getInt("keep_members_days")))).optional();
     }
 
     void save(Lab lab) {
         jdbc.sql("""
-                insert into lab (id, name, currency, limit_mb, opens, closes, tariff, keep_models_days, keep_photos_days,
-                    keep_members_days) values (1, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-                on conflict (id) do update set name = excluded.name, currency = excluded.currency,
-                    limit_mb = excluded.limit_mb, opens = excluded.opens, closes = excluded.closes,
-                    tariff = excluded.tariff, keep_models_days = excluded.keep_models_days,
+                insert into lab (id, name, currency, zone, limit_mb, tariff, keep_models_days, keep_photos_days, keep_members_days)
+                values (1, ?, ?, ?, ?, ?, ?, ?, ?)
+                on conflict (id) do update set name = excluded.name, currency = excluded.currency, zone = excluded.zone,
+                    limit_mb = excluded.limit_mb, tariff = excluded.tariff, keep_models_days = excluded.keep_models_days,
                     keep_photos_days = excluded.keep_photos_days, keep_members_days = excluded.keep_members_days""")
-                .params(lab.name(), lab.currency().getCurrencyCode(), lab.limitMb(), lab.opens().toString(),
-                        lab.closes().toString(), json.writeValueAsString(lab.tariff()), lab.keeping().modelsDays(),
-                        lab.keeping().photosDays(), lab.keeping().membersDays()).update();
+                .params(lab.name(), lab.currency().getCurrencyCode(), lab.zone() == null ? null : lab.zone().getId(), lab.limitMb(),
+                        json.writeValueAsString(lab.tariff()), lab.keeping().modelsDays(), lab.keeping().photosDays(),
+                        lab.keeping().membersDays()).update();
+    }
+
+    Calendar calendar(ZoneId zone) {
+        Map<DayOfWeek, List<Hours>> weekdays = new EnumMap<>(DayOfWeek.class);
+        jdbc.sql("select * from opening order by weekday, from_min").query(row -> {
+            weekdays.computeIfAbsent(DayOfWeek.of(row.getInt("weekday")), day -> new ArrayList<>()).add(hours(row));
+        });
+        Map<LocalDate, List<Hours>> special = new LinkedHashMap<>();
+        jdbc.sql("""
+                select s.day, o.from_min, o.to_min from special_day s left join special_opening o on o.day = s.day
+                order by s.day, o.from_min""").query(row -> {
+                    List<Hours> hours = special.computeIfAbsent(LocalDate.parse(row.getString("day")), day -> new ArrayList<>());
+                    if (row.getObject("from_min") != null) {
+                        hours.add(hours(row));
+                    }
+                });
+        return new Calendar(zone, weekdays, special);
+    }
+
+    CalendarText.Notes notes() {
+        Map<LocalDate, String> notes = new LinkedHashMap<>();
+        jdbc.sql("select * from special_day").query(row -> {
+            notes.put(LocalDate.parse(row.getString("day")), row.getString("note"));
+        });
+        return new CalendarText.Notes(notes);
+    }
+
+    void save(Calendar calendar, CalendarText.Notes notes) {
+        jdbc.sql("delete from opening").update();
+        calendar.weekdays().forEach((day, hours) -> hours.forEach(h -> jdbc.sql(
+                "insert into opening (weekday, from_min, to_min) values (?, ?, ?)").params(day.getValue(), h.fromMin(), h.toMin()).update()));
+        jdbc.sql("delete from special_day").update();
+        calendar.specialDays().forEach((day, hours) -> {
+            jdbc.sql("insert into special_day (day, note) values (?, ?)").params(day.toString(), notes.byDay().getOrDefault(day, "")).update();
+            hours.forEach(h -> jdbc.sql("insert into special_opening (day, from_min, to_min) values (?, ?, ?)")
+                    .params(day.toString(), h.fromMin(), h.toMin()).update());
+        });
+    }
+
+    private static Hours hours(ResultSet row) throws SQLException {
+        return new Hours(row.getInt("from_min"), row.getInt("to_min"));
     }
 
     List<StockNozzle> nozzles() {
-        return jdbc.sql("select * from nozzle order by bore_mm, hardened, id").query((row, n) -> new StockNozzle(
-                row.getLong("id"), nozzle(row), row.getString("note"))).list();
+        return jdbc.sql("""
+                select n.*, p.id as mounted_in from nozzle n left join printer p on p.nozzle_id = n.id
+                order by bore_mm, hardened, n.id""")
+                .query((row, n) -> new StockNozzle(row.getLong("id"), nozzle(row), row.getString("fitting"), row.getString("note"),
+                        row.getDouble("hours_before"), row.getString("mounted_in"))).list();
     }
 
-    long insert(Nozzle nozzle, String note) {
-        return jdbc.sql("insert into nozzle (bore_mm, hardened, note) values (?, ?, ?) returning id")
-                .params(nozzle.boreMm(), nozzle.hardened(), note).query(Long.class).single();
+    /** Hours that each nozzle has run in all. */
+    Map<Long, Double> nozzleHours() {
+        Map<Long, Double> hours = new LinkedHashMap<>();
+        jdbc.sql("""
+                select id, hours_before + coalesce((select sum(real_minutes) from run where nozzle_id = nozzle.id), 0) / 60 as hours
+                from nozzle""").query(row -> {
+                    hours.put(row.getLong("id"), row.getDouble("hours"));
+                });
+        return hours;
     }
 
-    void update(long id, Nozzle nozzle, String note) {
-        jdbc.sql("update nozzle set bore_mm = ?, hardened = ?, note = ? where id = ?")
-                .params(nozzle.boreMm(), nozzle.hardened(), note, id).update();
+    long insert(Nozzle nozzle, String fitting, String note, double hoursBefore) {
+        return jdbc.sql("insert into nozzle (bore_mm, hardened, fitting, note, hours_before) values (?, ?, ?, ?, ?) returning id")
+                .params(nozzle.boreMm(), nozzle.hardened(), fitting, note, hoursBefore).query(Long.class).single();
+    }
+
+    void update(StockNozzle stock) {
+        jdbc.sql("update nozzle set bore_mm = ?, hardened = ?, fitting = ?, note = ?, hours_before = ? where id = ?")
+                .params(stock.nozzle().boreMm(), stock.nozzle().hardened(), stock.fitting(), stock.note(), stock.hoursBefore(), stock.id())
+                .update();
     }
 
     void deleteNozzle(long id) {
@@ -117,34 +186,55 @@ class InventoryRepository {
         Printer printer = stock.printer();
         Kinematics k = printer.kinematics();
         Preparation p = printer.preparation();
-        jdbc.sql("""
-                insert into printer (id, name, nozzle_id, width_mm, depth_mm, height_mm, max_speed, acceleration,
-                    corner_speed, z_speed, max_flow, retraction_mm, retraction_speed, bed_c_per_s, nozzle_c_per_s,
-                    homing_s, levelling_s, flow_s, purge_s, purge_mm3, picture_s, end_s, filament_mm, enclosed, max_nozzle_c, max_bed_c,
-                    narrowest_gap_mm, longest_bridge_mm, raft_always, out_of_order, own_start, own_end, change_s, board)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-                on conflict (id) do update set name = excluded.name, nozzle_id = excluded.nozzle_id,
-                    width_mm = excluded.width_mm, depth_mm = excluded.depth_mm, height_mm = excluded.height_mm,
-                    max_speed = excluded.max_speed, acceleration = excluded.acceleration,
-                    corner_speed = excluded.corner_speed, z_speed = excluded.z_speed, max_flow = excluded.max_flow,
-                    retraction_mm = excluded.retraction_mm, retraction_speed = excluded.retraction_speed,
-                    bed_c_per_s = excluded.bed_c_per_s, nozzle_c_per_s = excluded.nozzle_c_per_s,
-                    homing_s = excluded.homing_s, levelling_s = excluded.levelling_s, flow_s = excluded.flow_s,
-                    purge_s = excluded.purge_s, picture_s = excluded.picture_s, end_s = excluded.end_s,
-                    purge_mm3 = excluded.purge_mm3, filament_mm = excluded.filament_mm,
-                    enclosed = excluded.enclosed, max_nozzle_c = excluded.max_nozzle_c,
-                    max_bed_c = excluded.max_bed_c, narrowest_gap_mm = excluded.narrowest_gap_mm,
-                    longest_bridge_mm = excluded.longest_bridge_mm, raft_always = excluded.raft_always,
-                    out_of_order = excluded.out_of_order, own_start = excluded.own_start,
-                    own_end = excluded.own_end, change_s = excluded.change_s, board = excluded.board""")
-                .params(printer.id(), printer.name(), stock.nozzleId(), printer.bed().widthMm(),
-                        printer.bed().depthMm(), printer.bed().heightMm(), k.maxSpeedMmS(), k.accelerationMmS2(),
-                        k.cornerSpeedMmS(), k.zSpeedMmS(), k.maxFlowMm3S(), k.retractionMm(), k.retractionSpeedMmS(),
-                        p.bedCPerS(), p.nozzleCPerS(), p.homingS(), p.levellingS(), p.flowS(), p.purgeS(),
-                        p.purgeMm3(), p.pictureS(), p.endS(),
-                        printer.filamentMm(), printer.enclosed(), printer.maxNozzleC(), printer.maxBedC(),
-                        stock.narrowestGapMm(), stock.longestBridgeMm(), stock.raftAlways(), stock.outOfOrder(),
-                        printer.ownWay().start(), printer.ownWay().end(), p.changeS(), board(k.board())).update();
+        Currency currency = lab().orElseThrow().currency();
+        Map<String, Object> values = new LinkedHashMap<>();
+        values.put("name", printer.name());
+        values.put("nozzle_id", stock.nozzleId());
+        values.put("place", stock.place());
+        values.put("fitting", stock.fitting());
+        values.put("used_by", stock.usedBy().name());
+        values.put("unattended", stock.unattended());
+        values.put("state", stock.condition().down() ? "DOWN" : "READY");
+        values.put("state_reason", stock.condition().reason());
+        values.put("down_until", millis(stock.condition().until()));
+        values.put("hours_before", stock.hoursBefore());
+        values.put("watts_heating", stock.cost().wattsHeating());
+        values.put("watts_printing", stock.cost().wattsPrinting());
+        values.put("per_hour_minor", stock.cost().perHour().isEmpty() ? null : coins(stock.cost().perHour().getAsDouble(), currency));
+        values.put("width_mm", printer.bed().widthMm());
+        values.put("depth_mm", printer.bed().depthMm());
+        values.put("height_mm", printer.bed().heightMm());
+        values.put("max_speed", k.maxSpeedMmS());
+        values.put("acceleration", k.accelerationMmS2());
+        values.put("corner_speed", k.cornerSpeedMmS());
+        values.put("z_speed", k.zSpeedMmS());
+        values.put("max_flow", k.maxFlowMm3S());
+        values.put("retraction_mm", k.retractionMm());
+        values.put("retraction_speed", k.retractionSpeedMmS());
+        values.put("bed_c_per_s", p.bedCPerS());
+        values.put("nozzle_c_per_s", p.nozzleCPerS());
+        values.put("homing_s", p.homingS());
+        values.put("levelling_s", p.levellingS());
+        values.put("flow_s", p.flowS());
+        values.put("purge_s", p.purgeS());
+        values.put("purge_mm3", p.purgeMm3());
+        values.put("picture_s", p.pictureS());
+        values.put("change_s", p.changeS());
+        values.put("end_s", p.endS());
+        values.put("filament_mm", printer.filamentMm());
+        values.put("enclosed", printer.enclosed());
+        values.put("max_nozzle_c", printer.maxNozzleC());
+        values.put("max_bed_c", printer.maxBedC());
+        values.put("narrowest_gap_mm", stock.narrowestGapMm());
+        values.put("longest_bridge_mm", stock.longestBridgeMm());
+        values.put("raft_always", stock.raftAlways());
+        values.put("own_start", printer.ownWay().start());
+        values.put("own_end", printer.ownWay().end());
+        values.put("board", board(k.board()));
+        jdbc.sql("insert into printer (id, %s) values (:id, %s) on conflict (id) do update set %s".formatted(
+                String.join(", ", values.keySet()), values.keySet().stream().map(name -> ":" + name).collect(Collectors.joining(", ")),
+                values.keySet().stream().map(name -> name + " = excluded." + name).collect(Collectors.joining(", "))))
+                .param("id", printer.id()).params(values).update();
         jdbc.sql("delete from printer_material where printer_id = ?").params(printer.id()).update();
         for (String material : printer.materialIds()) {
             jdbc.sql("insert into printer_material (printer_id, material_id) values (?, ?)")
@@ -159,43 +249,6 @@ class InventoryRepository {
 
     void deletePrinter(String id) {
         jdbc.sql("delete from printer where id = ?").params(id).update();
-    }
-
-    List<StockSpool> spools() {
-        return jdbc.sql("""
-                select s.*, (select currency from lab) as currency from spool s
-                order by s.retired, s.material_id, s.colour, s.id""").query(this::readSpool).list();
-    }
-
-    Optional<StockSpool> spool(long id) {
-        return jdbc.sql("select s.*, (select currency from lab) as currency from spool s where id = ?").params(id)
-                .query(this::readSpool).optional();
-    }
-
-    long insertSpool(String materialId, String colour, double grams, double pricePerKg, LocalDate openedOn) {
-        return jdbc.sql("""
-                insert into spool (material_id, colour, initial_g, remaining_g, price_per_kg, opened_on)
-                values (:material, :colour, :grams, :grams, :price, :opened) returning id""")
-                .param("material", materialId).param("colour", colour).param("grams", grams)
-                .param("price", pricePerKg).param("opened", openedOn == null ? null : openedOn.toString())
-                .query(Long.class).single();
-    }
-
-    void updateSpool(long id, String materialId, String colour, double remainingG, double pricePerKg,
-                     LocalDate openedOn, boolean retired) {
-        jdbc.sql("""
-                update spool set material_id = ?, colour = ?, remaining_g = ?, price_per_kg = ?, opened_on = ?,
-                    retired = ?, initial_g = max(initial_g, ?) where id = ?""")
-                .params(materialId, colour, remainingG, pricePerKg, openedOn == null ? null : openedOn.toString(),
-                        retired, remainingG, id).update();
-    }
-
-    void take(long spoolId, double grams) {
-        jdbc.sql("update spool set remaining_g = remaining_g - ? where id = ?").params(grams, spoolId).update();
-    }
-
-    void deleteSpool(long id) {
-        jdbc.sql("delete from spool where id = ?").params(id).update();
     }
 
     private StockPrinter readPrinter(ResultSet row, int number) throws SQLException {
@@ -215,17 +268,16 @@ class InventoryRepository {
                         row.getDouble("end_s"), row.getDouble("change_s")),
                 row.getDouble("filament_mm"), row.getBoolean("enclosed"), row.getInt("max_nozzle_c"),
                 row.getInt("max_bed_c"), new HashSet<>(materials), new OwnWay(row.getString("own_start"), row.getString("own_end"))),
-                row.getLong("nozzle_id"),
-                row.getDouble("narrowest_gap_mm"), row.getDouble("longest_bridge_mm"), row.getBoolean("raft_always"),
-                row.getBoolean("out_of_order"));
+                row.getLong("nozzle_id"), row.getString("place"), row.getString("fitting"), UsedBy.valueOf(row.getString("used_by")),
+                row.getBoolean("unattended"), new Condition(row.getString("state").equals("DOWN"), row.getString("state_reason"),
+                        instantOrNull(row, "down_until")), cost(row), row.getDouble("hours_before"),
+                row.getDouble("narrowest_gap_mm"), row.getDouble("longest_bridge_mm"), row.getBoolean("raft_always"));
     }
 
-    private StockSpool readSpool(ResultSet row, int number) throws SQLException {
-        String opened = row.getString("opened_on");
-        return new StockSpool(row.getLong("id"), new Spool(row.getString("id"), row.getString("material_id"),
-                row.getString("colour"), row.getDouble("remaining_g"), row.getDouble("price_per_kg"),
-                Currency.getInstance(row.getString("currency"))), row.getDouble("initial_g"),
-                opened == null ? null : LocalDate.parse(opened), row.getBoolean("retired"));
+    private static MachineCost cost(ResultSet row) throws SQLException {
+        Long perHour = longOrNull(row, "per_hour_minor");
+        return new MachineCost(row.getDouble("watts_heating"), row.getDouble("watts_printing"), perHour == null ? OptionalDouble.empty()
+                : OptionalDouble.of(amount(perHour, Currency.getInstance(row.getString("currency")))));
     }
 
     /** The values of the board's fields in their order, parted by spaces. */
@@ -238,7 +290,7 @@ class InventoryRepository {
         return Arrays.stream(values.split(" ")).mapToDouble(Double::parseDouble).toArray();
     }
 
-    private static List<String> parts(String joined, String separator) {
+    private static List<String> parts(@Nullable String joined, String separator) {
         return joined == null ? List.of() : List.of(joined.split(separator));
     }
 

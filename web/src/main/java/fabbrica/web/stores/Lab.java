@@ -1,20 +1,21 @@
 package fabbrica.web.stores;
 
 import fabbrica.core.estimate.Tariff;
-import java.time.LocalTime;
+import java.time.ZoneId;
 import java.util.Currency;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The lab itself.
  *
+ * @param zone    of its clock on the wall; null where the computer's holds
  * @param limitMb largest file taken in, in MB of 2^20 bytes
  */
-public record Lab(String name, Currency currency, int limitMb, LocalTime opens, LocalTime closes,
-                  Tariff tariff, Keeping keeping) {
+public record Lab(String name, Currency currency, @Nullable ZoneId zone, int limitMb, Tariff tariff, Keeping keeping) {
 
     /** Plastic at cost and nothing else; all is kept for good. */
-    public Lab(String name, Currency currency, int limitMb, LocalTime opens, LocalTime closes) {
-        this(name, currency, limitMb, opens, closes, Tariff.PLASTIC_ONLY, Keeping.FOR_GOOD);
+    public Lab(String name, Currency currency, @Nullable ZoneId zone, int limitMb) {
+        this(name, currency, zone, limitMb, Tariff.PLASTIC_ONLY, Keeping.FOR_GOOD);
     }
 
     public long limitBytes() {

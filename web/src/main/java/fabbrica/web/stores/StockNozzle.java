@@ -8,11 +8,9 @@ import org.jspecify.annotations.Nullable;
  *
  * @param fitting     of the printers it goes into; empty when nobody has said
  * @param hoursBefore it had run before the lab kept records
- * @param hours       it has run in all
  * @param mountedIn   the printer it is in; null while it lies in its drawer
  */
-public record StockNozzle(long id, Nozzle nozzle, String fitting, String note, double hoursBefore, double hours,
-                          @Nullable String mountedIn) {
+public record StockNozzle(long id, Nozzle nozzle, String fitting, String note, double hoursBefore, @Nullable String mountedIn) {
 
     /** As far as anybody has said. */
     boolean fits(String otherFitting) {

@@ -20,6 +20,7 @@ import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.PrinterQueues.PrinterQueue;
@@ -37,15 +38,17 @@ import org.springframework.stereotype.Service;
 public class Planning {
 
     private final Inventory inventory;
+    private final Spools spools;
     private final Members members;
     private final Meshes meshes;
     private final Inspections inspections;
     private final Estimator estimator;
     private final PrinterQueues queues;
 
-    Planning(Inventory inventory, Members members, Meshes meshes, Inspections inspections, Estimator estimator,
+    Planning(Inventory inventory, Spools spools, Members members, Meshes meshes, Inspections inspections, Estimator estimator,
              PrinterQueues queues) {
         this.inventory = inventory;
+        this.spools = spools;
         this.members = members;
         this.meshes = meshes;
         this.inspections = inspections;
@@ -175,7 +178,7 @@ public class Planning {
                 .or(() -> inventory.printers().stream().findFirst())
                 .orElseThrow(() -> new Refusal("There is no printer in the stores yet. Add one there first."));
         String colour = ticket.request().colourWish().toLowerCase();
-        List<StockSpool> fitting = inventory.shelf().stream()
+        List<StockSpool> fitting = spools.shelf().stream()
                 .filter(spool -> spool.spool().materialId().equals(material.id())).toList();
         Optional<StockSpool> spool = fitting.stream()
                 .filter(s -> !colour.isBlank() && s.spool().colour().toLowerCase().contains(colour)).findFirst()
@@ -203,19 +206,19 @@ public class Planning {
                 plan.recipe(), chosen.get().fit(), material), "preview of ticket " + ticket.id()) : null;
         Optional<Estimate> done = standing instanceof Standing.Done<Estimate>(Estimate estimate) ? Optional.of(estimate)
                 : Optional.empty();
-        List<SpoolOption> spools = spools(chosen.map(PrinterOption::printer).orElse(null), done);
+        List<SpoolOption> shelf = spoolOptions(chosen.map(PrinterOption::printer).orElse(null), done);
         List<String> obstacles = new ArrayList<>(chosen.map(PrinterOption::reasons).orElse(List.of()));
         if (spool.isEmpty()) {
             obstacles.add("Choose a spool.");
         }
-        spools.stream().filter(option -> spool.isPresent() && option.spool().id() == spool.get().id())
+        shelf.stream().filter(option -> spool.isPresent() && option.spool().id() == spool.get().id())
                 .forEach(option -> option.reasons().stream().filter(reason -> !obstacles.contains(reason))
                         .forEach(obstacles::add));
         if (verdict(ticket, fits(ticket)).has(Severity.BLOCK)) {
             obstacles.add("The model has a finding that stops the print; see the verdict.");
         }
         Instant start = chosen.map(PrinterOption::nextFree).orElse(null);
-        return new Preview(options, spools, problem, standing,
+        return new Preview(options, shelf, problem, standing,
                 spool.isPresent() && done.isPresent() ? spool.get().spool().price(done.get().grams()) : null, start,
                 done.map(e -> start.plus(Duration.ofSeconds(Math.round(e.totalSeconds())))).orElse(null), obstacles);
     }
@@ -236,7 +239,7 @@ public class Planning {
 
     /** The plan's spool, while it is on the shelf. */
     public Optional<StockSpool> spool(Plan plan) {
-        return Optional.ofNullable(plan.spoolId()).flatMap(inventory::spool).filter(spool -> !spool.retired());
+        return Optional.ofNullable(plan.spoolId()).flatMap(spools::spool).filter(spool -> !spool.retired());
     }
 
     /** The material on the plan's spool, else the one wished for. */
@@ -277,7 +280,7 @@ public class Planning {
 
     /** Seconds before the first line of a planned ticket. */
     public double prepareSeconds(Ticket ticket) {
-        StockSpool spool = inventory.spool(ticket.spoolId()).orElseThrow();
+        StockSpool spool = spools.spool(ticket.spoolId()).orElseThrow();
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
         Printer printer = ticket.plan().on(inventory.printer(ticket.printerId()).orElseThrow().printer());
         return estimator.await(request(ticket, printer, ticket.recipe(), fit(ticket, printer, ticket.recipe()),
@@ -306,9 +309,9 @@ public class Planning {
         return reasons;
     }
 
-    private List<SpoolOption> spools(StockPrinter printer, Optional<Estimate> estimate) {
+    private List<SpoolOption> spoolOptions(StockPrinter printer, Optional<Estimate> estimate) {
         List<SpoolOption> options = new ArrayList<>();
-        for (StockSpool spool : inventory.shelf()) {
+        for (StockSpool spool : spools.shelf()) {
             Material material = inventory.material(spool.spool().materialId()).orElseThrow();
             List<String> reasons = new ArrayList<>();
             if (printer != null && !printer.printer().materialIds().contains(material.id())) {
@@ -337,7 +340,7 @@ public class Planning {
     }
 
     private Money price(Standing<Estimate> standing, Material material) {
-        return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? inventory.shelf().stream()
+        return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? spools.shelf().stream()
                 .filter(spool -> spool.spool().materialId().equals(material.id())).findFirst()
                 .map(spool -> spool.spool().price(estimate.grams())).orElse(null) : null;
     }

@@ -1,11 +1,12 @@
 package fabbrica.web.ticket;
 
-import fabbrica.core.recipe.Recipe;
 import fabbrica.core.run.Defect;
 import fabbrica.core.run.Deviation;
+import fabbrica.core.units.Money;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One attempt at printing one copy.
@@ -14,14 +15,15 @@ import java.util.List;
  * @param prepareS    the part of them before the first line
  * @param endedAt     null while it runs
  * @param realMinutes null while it runs
- * @param cost        amount and currency as text; empty while it runs
+ * @param startedBy   the name by which they sign in; empty when they are not known
+ * @param cost        null while it runs
  * @param photoSha256 null when there is none
  */
 public record Run(long id, long ticketId, String modelName, String memberName, String printerId, String printerName,
-                  long spoolId, String spoolName, Recipe recipe, double promisedS, double prepareS, double promisedG,
-                  State state, Instant startedAt, String startedBy, Instant endedAt, Double realMinutes, Double realG,
-                  String cost, List<Defect> defects, String cause, String note, String photoSha256,
-                  String photoType) {
+                  long spoolId, String spoolName, double promisedS, double prepareS, double promisedG,
+                  State state, Instant startedAt, String startedBy, @Nullable Instant endedAt, @Nullable Double realMinutes, @Nullable Double realG,
+                  @Nullable Money cost, List<Defect> defects, String cause, String note, @Nullable String photoSha256,
+                  @Nullable String photoType) {
 
     /** The names are stored. */
     public enum State {

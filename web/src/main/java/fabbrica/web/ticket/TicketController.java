@@ -135,29 +135,29 @@ class TicketController {
     }
 
     @PostMapping("/tickets/{id}/request")
-    String saveRequest(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page,
+    String saveRequest(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page,
                        RedirectAttributes flash) {
-        return requested(id, values, false, tickets::saveRequest, "Kept.", page, flash);
+        return requested(id, values, false, tickets::saveRequest, who.getName(), "Kept.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/accept")
     String accept(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                   Model page, RedirectAttributes flash) {
-        return requested(id, values, true, (ticket, request) -> tickets.accept(ticket, request, who.getName()),
+        return requested(id, values, true, (ticket, request) -> tickets.accept(ticket, request, who.getName()), who.getName(),
                 "Accepted. Next: how it is printed, and on what.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/send-back")
     String sendBack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                     Model page, RedirectAttributes flash) {
-        return decided(id, values, (ticket, why) -> tickets.sendBack(ticket, why, who.getName()),
+        return decided(id, values, (ticket, why) -> tickets.sendBack(ticket, why, who.getName()), who.getName(),
                 "Sent back, with the reason in the history.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/decline")
     String decline(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                    Model page, RedirectAttributes flash) {
-        return decided(id, values, (ticket, why) -> tickets.decline(ticket, why, who.getName()),
+        return decided(id, values, (ticket, why) -> tickets.decline(ticket, why, who.getName()), who.getName(),
                 "Declined, with the reason in the history.", page, flash);
     }
 
@@ -181,6 +181,33 @@ class TicketController {
         tickets.retry(seen(id, new FormValues(values)), who.getName());
         flash.addFlashAttribute("told", "Queued again with everything kept. Change one thing at a time.");
         return back(id);
+    }
+
+    @PostMapping("/tickets/{id}/withdraw")
+    String withdraw(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page,
+                    RedirectAttributes flash) {
+        return withReason(id, values, (ticket, why) -> tickets.withdraw(ticket, why, who.getName()), "Withdrawn, with the reason in the history.",
+                page, flash);
+    }
+
+    @PostMapping("/tickets/{id}/leave-queue")
+    String leaveQueue(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page,
+                      RedirectAttributes flash) {
+        return withReason(id, values, (ticket, why) -> tickets.takeOutOfQueue(ticket, why, who.getName()),
+                "It no longer waits for its printer. Plan it anew when it is time.", page, flash);
+    }
+
+    @PostMapping("/tickets/{id}/take-back-hand-out")
+    String takeBackHandOut(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page,
+                           RedirectAttributes flash) {
+        return withReason(id, values, (ticket, why) -> tickets.takeBackHandOut(ticket, why, who.getName()),
+                "Taken back; it waits to be handed out.", page, flash);
+    }
+
+    private String withReason(long id, MultiValueMap<String, String> values, BiConsumer<Ticket, String> step, String told, Model page,
+                              RedirectAttributes flash) {
+        String why = new FormValues(values).text("why");
+        return taken(id, values, ticket -> step.accept(ticket, why), told, page, flash);
     }
 
     /** The recipe's fields filled from a starting point for the chosen printer. */
@@ -315,21 +342,21 @@ class TicketController {
 
     /** A step with the request as it stands in the form. */
     private String requested(long id, MultiValueMap<String, String> values, boolean complete,
-                             BiConsumer<Ticket, Request> step, String told, Model page, RedirectAttributes flash) {
+                             BiConsumer<Ticket, Request> step, String who, String told, Model page, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
         Asked asked = asked(form, complete);
-        return form.fine() ? taken(id, values, ticket -> step.accept(ticket, settled(asked)), told, page, flash)
+        return form.fine() ? taken(id, values, ticket -> step.accept(ticket, settled(asked, who)), told, page, flash)
                 : page(tickets.ticket(id), values, form.problems(), page);
     }
 
     /** A decision with its reason; what was typed into the request is kept with it, as far as it can be read. */
-    private String decided(long id, MultiValueMap<String, String> values, BiConsumer<Ticket, String> decision, String told,
-                           Model page, RedirectAttributes flash) {
+    private String decided(long id, MultiValueMap<String, String> values, BiConsumer<Ticket, String> decision, String who,
+                           String told, Model page, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
         Asked asked = asked(form, false);
         return taken(id, values, ticket -> {
             if (form.fine()) {
-                tickets.saveRequest(ticket, settled(asked));
+                tickets.saveRequest(ticket, settled(asked, who));
             }
             decision.accept(tickets.ticket(id), form.text("why"));
         }, told, page, flash);
@@ -381,10 +408,10 @@ class TicketController {
     }
 
     /** The request with its newcomer added to the members. */
-    private Request settled(Asked asked) {
+    private Request settled(Asked asked, String who) {
         Member newcomer = asked.newcomer();
         return newcomer == null ? asked.request()
-                : asked.request().of(members.named(newcomer.name()).map(Member::id).orElseGet(() -> members.add(newcomer)));
+                : asked.request().of(members.named(newcomer.name()).map(Member::id).orElseGet(() -> members.add(newcomer, who)));
     }
 
     private MultiValueMap<String, String> values(Ticket ticket) {

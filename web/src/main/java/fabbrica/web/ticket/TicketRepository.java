@@ -1,19 +1,35 @@
 package fabbrica.web.ticket;
 
+import static fabbrica.web.platform.storage.Columns.doubleOrNull;
+import static fabbrica.web.platform.storage.Columns.instant;
+import static fabbrica.web.platform.storage.Columns.instantOrNull;
+import static fabbrica.web.platform.storage.Columns.longOrNull;
+import static fabbrica.web.platform.storage.Columns.millis;
+
 import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.run.Defect;
+import fabbrica.core.run.Deviation;
 import fabbrica.core.units.LengthUnit;
+import fabbrica.core.units.Money;
 import fabbrica.web.ticket.Ticket.Request;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Currency;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.ObjectMapper;
@@ -25,14 +41,15 @@ class TicketRepository {
     private static final String TICKETS = """
             select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.revision_of, m.made_by
             from ticket t join model m on m.id = t.model_id""";
+    private static final String NAMED = " join ticket t on t.id = r.ticket_id join model m on m.id = t.model_id left join member p on p.id = t.member_id";
     private static final String RUNS = """
-            select r.*, m.name as model_name, coalesce(p.name, '') as member_name, pr.name as printer_name,
+            select r.*, coalesce(a.username, '') as starter, m.name as model_name, coalesce(p.name, '') as member_name, pr.name as printer_name,
                 ma.name || ', ' || s.colour as spool_name,
                 (select group_concat(code) from (select code from run_defect d where d.run_id = r.id order by code))
                     as defects
-            from run r join ticket t on t.id = r.ticket_id join model m on m.id = t.model_id
-            left join member p on p.id = t.member_id join printer pr on pr.id = r.printer_id
-            join spool s on s.id = r.spool_id join material ma on ma.id = s.material_id""";
+            from run r""" + NAMED + """
+             join printer pr on pr.id = r.printer_id join spool s on s.id = r.spool_id join material ma on ma.id = s.material_id
+            left join account a on a.id = r.started_by""";
 
     private final JdbcClient jdbc;
     private final ObjectMapper json;
@@ -45,7 +62,7 @@ class TicketRepository {
     long insert(long modelId, LengthUnit unit, Instant at) {
         return jdbc.sql("""
                 insert into ticket (model_id, state, unit, created_at) values (?, ?, ?, ?) returning id""")
-                .params(modelId, TicketState.NEW.name(), unit.symbol(), at.toString()).query(Long.class).single();
+                .params(modelId, TicketState.NEW.name(), unit.symbol(), at.toEpochMilli()).query(Long.class).single();
     }
 
     Optional<Long> ofModel(long modelId) {
@@ -71,7 +88,7 @@ class TicketRepository {
                 update ticket set member_id = ?, purpose = ?, needed_by = ?, material_wish = ?, colour_wish = ?,
                     quantity = ?, source = ?, designer_notes = ? where id = ?""")
                 .params(request.memberId(), request.purpose() == null ? null : request.purpose().name(),
-                        text(request.neededBy()), request.materialWish(), request.colourWish(), request.quantity(),
+                        millis(request.neededBy()), request.materialWish(), request.colourWish(), request.quantity(),
                         request.source(), request.designerNotes(), id).update();
     }
 
@@ -119,7 +136,7 @@ class TicketRepository {
                 select coalesce(sum(coalesce(r.real_g, r.promised_g)), 0) as g,
                     coalesce(sum(coalesce(r.real_minutes * 60, r.promised_s)), 0) as s
                 from run r join ticket t on t.id = r.ticket_id where t.member_id = ? and r.started_at >= ?""")
-                .params(memberId, since.toString())
+                .params(memberId, since.toEpochMilli())
                 .query((row, n) -> new Used(row.getDouble("g"), row.getDouble("s") / 3600)).single();
     }
 
@@ -147,41 +164,36 @@ class TicketRepository {
     }
 
     void queuedAt(long id, Instant at) {
-        jdbc.sql("update ticket set queued_at = ? where id = ?").params(text(at), id).update();
+        jdbc.sql("update ticket set queued_at = ? where id = ?").params(at.toEpochMilli(), id).update();
     }
 
-    void insertEvent(long ticketId, TicketEvent event) {
-        jdbc.sql("insert into ticket_event (ticket_id, at, who, what, why) values (?, ?, ?, ?, ?)")
-                .params(ticketId, event.at().toString(), event.who(), event.what(), event.why()).update();
-    }
-
-    List<TicketEvent> events(long ticketId) {
-        return jdbc.sql("select * from ticket_event where ticket_id = ? order by id").params(ticketId)
-                .query((row, n) -> new TicketEvent(Instant.parse(row.getString("at")), row.getString("who"),
-                        row.getString("what"), row.getString("why"))).list();
-    }
-
-    long insertRun(Ticket ticket, double prepareS, String coreVersion, Instant at, String who) {
+    long insertRun(Ticket ticket, long nozzleId, double prepareS, String coreVersion, Instant at, String who) {
         return jdbc.sql("""
-                insert into run (ticket_id, printer_id, spool_id, recipe, promised_s, prepare_s, promised_g,
+                insert into run (ticket_id, printer_id, spool_id, nozzle_id, recipe, promised_s, prepare_s, promised_g,
                     core_version, state, started_at, started_by)
-                values (?, ?, ?, ?, ?, ?, ?, ?, 'RUNNING', ?, ?) returning id""")
-                .params(ticket.id(), ticket.printerId(), ticket.spoolId(), json.writeValueAsString(ticket.recipe()),
-                        ticket.promisedS(), prepareS, ticket.promisedG(), coreVersion, at.toString(), who)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, 'RUNNING', ?, (select id from account where username = ? collate nocase)) returning id""")
+                .params(ticket.id(), ticket.printerId(), ticket.spoolId(), nozzleId, json.writeValueAsString(ticket.recipe()),
+                        ticket.promisedS(), prepareS, ticket.promisedG(), coreVersion, at.toEpochMilli(), who)
                 .query(Long.class).single();
     }
 
     /** Ends a run that still runs; tells whether it did. */
-    boolean endRun(long id, Run.State state, RunEnd end, Instant at, String cost) {
+    boolean endRun(long id, Run.State state, RunEnd end, Instant at, Money cost) {
         boolean ended = jdbc.sql("""
-                update run set state = ?, ended_at = ?, real_minutes = ?, real_g = ?, cost = ?, cause = ?, note = ?,
+                update run set state = ?, ended_at = ?, real_minutes = ?, real_g = ?, cost_minor = ?, cost_currency = ?, cause = ?, note = ?,
                     photo_sha256 = ?, photo_type = ? where id = ? and state = 'RUNNING'""")
-                .params(state.name(), at.toString(), end.realMinutes(), end.realG(), cost, end.cause(), end.note(),
+                .params(state.name(), at.toEpochMilli(), end.realMinutes(), end.realG(), cost.coins(),
+                        cost.currency().getCurrencyCode(), end.cause(), end.note(),
                         end.photoSha256(), end.photoType(), id).update() == 1;
         for (Defect defect : ended ? end.defects() : List.<Defect>of()) {
             jdbc.sql("insert into run_defect (run_id, code) values (?, ?)").params(id, defect.name()).update();
         }
         return ended;
+    }
+
+    /** Copies of a ticket that came out well. */
+    long done(long ticketId) {
+        return jdbc.sql("select count(*) from run where ticket_id = ? and state = 'DONE'").params(ticketId).query(Long.class).single();
     }
 
     Optional<Run> run(long id) {
@@ -196,37 +208,104 @@ class TicketRepository {
         return jdbc.sql(RUNS + " where r.state = 'RUNNING'").query(this::readRun).list();
     }
 
-    List<Run> runs(RunFilter filter) {
-        return jdbc.sql(RUNS + """
-                 where (:printer = '' or r.printer_id = :printer) and (:state = '' or r.state = :state)
-                and (:from = '' or r.started_at >= :from) and (:to = '' or r.started_at < :to)
-                and (:words = '' or instr(lower(m.name || ' ' || coalesce(p.name, '') || ' ' || r.cause), :words) > 0)
-                order by r.started_at desc, r.id desc""")
-                .param("printer", filter.printerId()).param("state", filter.state() == null ? "" : filter.state().name())
-                .param("from", filter.from() == null ? "" : filter.from().toString())
-                .param("to", filter.to() == null ? "" : filter.to().toString())
-                .param("words", filter.words().toLowerCase()).query(this::readRun).list();
+    /**
+     * Runs that match, the latest first.
+     *
+     * @param before only those that started before this one did; null for the latest
+     */
+    List<Run> runs(RunFilter filter, @Nullable Long before, int most) {
+        Where where = Where.of(filter);
+        if (before != null) {
+            where.and("(r.started_at, r.id) < (select started_at, id from run where id = :before)", "before", before);
+        }
+        return jdbc.sql(RUNS + where.clause() + " order by r.started_at desc, r.id desc limit " + most).params(where.values())
+                .query(this::readRun).list();
+    }
+
+    /** Hands over all runs that match, the latest first, one after another. */
+    void each(RunFilter filter, Consumer<Run> each) {
+        Where where = Where.of(filter);
+        try (Stream<Run> runs = jdbc.sql(RUNS + where.clause() + " order by r.started_at desc, r.id desc").params(where.values())
+                .query(this::readRun).stream()) {
+            runs.forEach(each);
+        }
+    }
+
+    /** What the runs that match and have ended come to. */
+    RunSums sums(RunFilter filter) {
+        Where where = Where.of(filter);
+        return jdbc.sql("""
+                select count(*) as ended, coalesce(sum(r.state = 'FAILED'), 0) as failed, coalesce(sum(r.real_g), 0) as g,
+                    coalesce(sum(r.real_minutes), 0) as minutes, coalesce(sum(r.promised_s) filter (where r.state = 'DONE'), 0) as promised,
+                    coalesce(sum(r.real_minutes) filter (where r.state = 'DONE'), 0) as took from run r %s %s""".formatted(
+                filter.words().isEmpty() ? "" : NAMED, where.andAlso("r.state <> 'RUNNING'").clause())).params(where.values())
+                .query((row, n) -> new RunSums(row.getLong("ended"), row.getLong("failed"), row.getDouble("g"),
+                        row.getDouble("minutes") / 60, new Deviation(row.getDouble("promised") / 60, row.getDouble("took")), cost(filter)))
+                .single();
+    }
+
+    private List<Money> cost(RunFilter filter) {
+        Where where = Where.of(filter);
+        return jdbc.sql("""
+                select r.cost_currency, sum(r.cost_minor) as coins from run r %s %s group by r.cost_currency order by r.cost_currency"""
+                .formatted(filter.words().isEmpty() ? "" : NAMED, where.andAlso("r.cost_minor is not null").clause())).params(where.values())
+                .query((row, n) -> Money.ofCoins(row.getLong("coins"), Currency.getInstance(row.getString("cost_currency")))).list();
+    }
+
+    /** Conditions, all of which hold, with their values. */
+    private record Where(List<String> conditions, Map<String, Object> values) {
+
+        static Where of(RunFilter filter) {
+            Where where = new Where(new ArrayList<>(), new HashMap<>());
+            if (!filter.printerId().isEmpty()) {
+                where.and("r.printer_id = :printer", "printer", filter.printerId());
+            }
+            if (filter.state() != null) {
+                where.and("r.state = :state", "state", filter.state().name());
+            }
+            if (filter.from() != null) {
+                where.and("r.started_at >= :from", "from", filter.from().toEpochMilli());
+            }
+            if (filter.to() != null) {
+                where.and("r.started_at < :to", "to", filter.to().toEpochMilli());
+            }
+            if (!filter.words().isEmpty()) {
+                where.and("instr(lower(m.name || ' ' || coalesce(p.name, '') || ' ' || r.cause), :words) > 0", "words",
+                        filter.words().toLowerCase(Locale.ROOT));
+            }
+            return where;
+        }
+
+        void and(String condition, String name, Object value) {
+            conditions.add(condition);
+            values.put(name, value);
+        }
+
+        Where andAlso(String condition) {
+            conditions.add(condition);
+            return this;
+        }
+
+        String clause() {
+            return conditions.isEmpty() ? "" : " where " + String.join(" and ", conditions);
+        }
     }
 
     private Ticket readTicket(ResultSet row, int number) throws SQLException {
         String recipe = row.getString("recipe");
         String purpose = row.getString("purpose");
-        long member = row.getLong("member_id");
-        Long memberId = row.wasNull() ? null : member;
-        long spool = row.getLong("spool_id");
-        Long spoolId = row.wasNull() ? null : spool;
         return new Ticket(row.getLong("id"), readModel(row, number),
                 TicketState.valueOf(row.getString("state")),
-                new Request(memberId, purpose == null ? null : Purpose.valueOf(purpose),
-                        instant(row.getString("needed_by")), row.getString("material_wish"),
+                new Request(longOrNull(row, "member_id"), purpose == null ? null : Purpose.valueOf(purpose),
+                        instantOrNull(row, "needed_by"), row.getString("material_wish"),
                         row.getString("colour_wish"), row.getInt("quantity"), row.getString("source"),
                         row.getString("designer_notes")),
                 LengthUnit.ofSymbol(row.getString("unit")).orElseThrow(), row.getDouble("scale_percent"),
-                json.readValue(row.getString("rotation"), Rotation.class), row.getString("printer_id"), spoolId,
+                json.readValue(row.getString("rotation"), Rotation.class), row.getString("printer_id"), longOrNull(row, "spool_id"),
                 StartingPoint.ofCode(row.getString("starting_point")).orElse(StartingPoint.DAILY_BREAD),
                 recipe == null ? null : json.readValue(recipe, Recipe.class), row.getBoolean("fresh"), row.getDouble("promised_s"),
-                row.getDouble("promised_g"), instant(row.getString("queued_at")),
-                Instant.parse(row.getString("created_at")));
+                row.getDouble("promised_g"), instantOrNull(row, "queued_at"),
+                instant(row, "created_at"));
     }
 
     private static StoredModel readModel(ResultSet row, int number) throws SQLException {
@@ -237,27 +316,16 @@ class TicketRepository {
     }
 
     private Run readRun(ResultSet row, int number) throws SQLException {
-        boolean ended = row.getString("ended_at") != null;
         String codes = row.getString("defects");
         List<Defect> defects = codes == null ? List.of()
                 : Arrays.stream(codes.split(",")).map(Defect::valueOf).toList();
+        Long cost = longOrNull(row, "cost_minor");
         return new Run(row.getLong("id"), row.getLong("ticket_id"), row.getString("model_name"),
                 row.getString("member_name"), row.getString("printer_id"), row.getString("printer_name"),
-                row.getLong("spool_id"), row.getString("spool_name"),
-                json.readValue(row.getString("recipe"), Recipe.class), row.getDouble("promised_s"),
+                row.getLong("spool_id"), row.getString("spool_name"), row.getDouble("promised_s"),
                 row.getDouble("prepare_s"), row.getDouble("promised_g"), Run.State.valueOf(row.getString("state")),
-                Instant.parse(row.getString("started_at")), row.getString("started_by"),
-                instant(row.getString("ended_at")), ended ? row.getDouble("real_minutes") : null,
-                ended ? row.getDouble("real_g") : null, ended ? row.getString("cost") : "", defects,
-                row.getString("cause"), row.getString("note"), row.getString("photo_sha256"),
-                row.getString("photo_type"));
-    }
-
-    private static Instant instant(String text) {
-        return text == null ? null : Instant.parse(text);
-    }
-
-    private static String text(Instant instant) {
-        return instant == null ? null : instant.toString();
+                instant(row, "started_at"), row.getString("starter"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"),
+                doubleOrNull(row, "real_g"), cost == null ? null : Money.ofCoins(cost, Currency.getInstance(row.getString("cost_currency"))),
+                defects, row.getString("cause"), row.getString("note"), row.getString("photo_sha256"), row.getString("photo_type"));
     }
 }

@@ -5,6 +5,7 @@ public enum TicketState {
     NEW("At the counter", 0),
     SENT_BACK("Sent back", 0),
     DECLINED("Declined", 0),
+    WITHDRAWN("Withdrawn", 0),
     ACCEPTED("Accepted, to be planned", 2),
     QUEUED("Waiting for its printer", 3),
     RUNNING("Printing", 3),
@@ -34,9 +35,14 @@ public enum TicketState {
         return this == ACCEPTED || this == QUEUED || this == FAILED;
     }
 
+    /** Whether it was put away and may be taken in again. */
+    public boolean canBeReopened() {
+        return this == SENT_BACK || this == DECLINED || this == WITHDRAWN;
+    }
+
     /** Whether nothing more is to be done on it. */
     public boolean isOver() {
-        return this == SENT_BACK || this == DECLINED || this == HANDED_OUT;
+        return canBeReopened() || this == HANDED_OUT;
     }
 
     /** Whether the request itself may be changed and decided on. */

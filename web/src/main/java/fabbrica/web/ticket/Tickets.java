@@ -3,20 +3,26 @@ package fabbrica.web.ticket;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.mesh.model.Rotation;
-import fabbrica.core.run.Defect;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.CoreVersion;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.About;
+import fabbrica.web.platform.events.Event;
+import fabbrica.web.platform.events.Events;
+import fabbrica.web.platform.events.Fact;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Movement;
+import fabbrica.web.stores.Spools;
+import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Ticket.Request;
 import java.time.Clock;
-import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Collectors;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -32,11 +38,15 @@ public class Tickets {
 
     private final TicketRepository repository;
     private final Inventory inventory;
+    private final Spools spools;
+    private final Events events;
     private final Clock clock;
 
-    Tickets(TicketRepository repository, Inventory inventory, Clock clock) {
+    Tickets(TicketRepository repository, Inventory inventory, Spools spools, Events events, Clock clock) {
         this.repository = repository;
         this.inventory = inventory;
+        this.spools = spools;
+        this.events = events;
         this.clock = clock;
     }
 
@@ -48,7 +58,7 @@ public class Tickets {
             return existing.get();
         }
         long id = repository.insert(modelId, unit, clock.instant());
-        record(id, who, "handed over", "");
+        record(id, who, new Fact.HandedOver(), "");
         return id;
     }
 
@@ -68,8 +78,8 @@ public class Tickets {
         return repository.ofMember(memberId);
     }
 
-    public List<TicketEvent> history(long id) {
-        return repository.events(id);
+    public List<Event> history(long id) {
+        return events.ofTicket(id);
     }
 
     @Transactional
@@ -82,8 +92,8 @@ public class Tickets {
     public void resize(Ticket seen, LengthUnit unit, double scalePercent, String who) {
         Ticket ticket = changeable(seen);
         repository.saveSize(seen.id(), unit, scalePercent);
-        record(seen.id(), who, "size set to %s %%, read in %s".formatted(Spoken.number(scalePercent, 2), unit.symbol()), "");
-        planAgain(ticket, who, "another size needs a new plan");
+        record(seen.id(), who, new Fact.Resized(scalePercent, unit), "");
+        planAgain(ticket, who, Fact.Cause.SIZE);
     }
 
     /** @param rotation from how the part was drawn */
@@ -91,8 +101,8 @@ public class Tickets {
     public void turn(Ticket seen, Rotation rotation, String who) {
         Ticket ticket = changeable(seen);
         repository.saveRotation(seen.id(), rotation);
-        record(seen.id(), who, "turned to lie another way", "");
-        planAgain(ticket, who, "it lies another way and needs a new plan");
+        record(seen.id(), who, new Fact.Turned(), "");
+        planAgain(ticket, who, Fact.Cause.LYING);
     }
 
     /** Puts a model made from the ticket's in its place; the one before stays stored. */
@@ -116,8 +126,8 @@ public class Tickets {
 
     private void revised(Ticket ticket, Revision revision, String who) {
         repository.saveModel(ticket.id(), repository.insertRevision(ticket.model(), revision));
-        record(ticket.id(), who, "model revised", revision.madeBy());
-        planAgain(ticket, who, "another model needs a new plan");
+        record(ticket.id(), who, new Fact.Revised(revision.madeBy()), "");
+        planAgain(ticket, who, Fact.Cause.MODEL);
     }
 
     private long openPart(Ticket ticket, Revision part, String who) {
@@ -125,7 +135,7 @@ public class Tickets {
         repository.saveSize(made, ticket.unit(), ticket.scalePercent());
         repository.saveRotation(made, ticket.rotation());
         repository.saveRequest(made, ticket.request());
-        record(made, who, "taken out of ticket no. " + ticket.id(), "");
+        record(made, who, new Fact.TakenOut(ticket.id()), "");
         return made;
     }
 
@@ -143,8 +153,8 @@ public class Tickets {
             throw new Refusal("The file of the model as it came is no longer kept.");
         }
         repository.saveModel(ticket.id(), ticket.model().revisionOf());
-        record(ticket.id(), who, "went back to the model as it came", "");
-        planAgain(ticket, who, "another model needs a new plan");
+        record(ticket.id(), who, new Fact.Restored(), "");
+        planAgain(ticket, who, Fact.Cause.MODEL);
     }
 
     /** The model as it came, when the ticket's was made from it and it is still kept. */
@@ -154,8 +164,8 @@ public class Tickets {
 
     /** What a member's runs took since the first of this month. */
     public Used usedThisMonth(long memberId) {
-        return repository.used(memberId, clock.instant().atZone(clock.getZone()).toLocalDate().withDayOfMonth(1)
-                .atStartOfDay(clock.getZone()).toInstant());
+        return repository.used(memberId, clock.instant().atZone(inventory.zone()).toLocalDate().withDayOfMonth(1)
+                .atStartOfDay(inventory.zone()).toInstant());
     }
 
     /** Share of a printer's runs that failed, 0 to below 1; few runs are taken as twenty, so that a first failure does not double a price. */
@@ -176,31 +186,31 @@ public class Tickets {
         requireAtCounter(ticket);
         repository.saveRequest(ticket.id(), request);
         move(ticket, TicketState.ACCEPTED);
-        record(ticket.id(), who, "accepted", "");
+        record(ticket.id(), who, new Fact.Accepted(), "");
     }
 
     @Transactional
     public void sendBack(Ticket seen, String why, String who) {
-        decide(seen, TicketState.SENT_BACK, "sent back", why, who);
+        decide(seen, TicketState.SENT_BACK, new Fact.SentBack(), why, who);
     }
 
     @Transactional
     public void decline(Ticket seen, String why, String who) {
-        decide(seen, TicketState.DECLINED, "declined", why, who);
+        decide(seen, TicketState.DECLINED, new Fact.Declined(), why, who);
     }
 
     /** Takes a ticket that was sent back or declined in again. */
     @Transactional
     public void reopen(Ticket seen, String who) {
         Ticket ticket = unchanged(seen);
-        if (ticket.state() != TicketState.SENT_BACK && ticket.state() != TicketState.DECLINED) {
-            throw new Refusal("Only a ticket that was sent back or declined can be taken in again.");
+        if (!ticket.state().canBeReopened()) {
+            throw new Refusal("Only a ticket that was sent back, declined or withdrawn can be taken in again.");
         }
         if (!ticket.model().isKept()) {
             throw new Refusal("The file of this model is no longer kept. Hand it over again at the Counter.");
         }
         move(ticket, TicketState.NEW);
-        record(ticket.id(), who, "taken in again", "");
+        record(ticket.id(), who, new Fact.Reopened(), "");
     }
 
     /** Ends a ticket that nobody waits for any more. */
@@ -210,8 +220,12 @@ public class Tickets {
         if (ticket.state() == TicketState.RUNNING) {
             throw new Refusal("Ticket no. %d is printing. End its run on the Floor first.".formatted(ticket.id()));
         }
-        move(ticket, TicketState.DECLINED);
-        record(ticket.id(), who, "withdrawn", why);
+        if (ticket.state().isOver()) {
+            throw new Refusal("Nothing more is to be done on this ticket.");
+        }
+        requireReason(why);
+        move(ticket, TicketState.WITHDRAWN);
+        record(ticket.id(), who, new Fact.Withdrawn(), why);
     }
 
     /** Settles how a ticket is printed and puts it into its printer's queue. */
@@ -225,9 +239,19 @@ public class Tickets {
         repository.savePlan(ticket.id(), plan, promise.totalSeconds(), promise.grams());
         repository.queuedAt(ticket.id(), clock.instant());
         move(ticket, TicketState.QUEUED);
-        record(ticket.id(), who, "queued on %s: %s, %s a copy".formatted(
-                inventory.printer(plan.printerId()).orElseThrow().name(), Spoken.duration(promise.totalSeconds()),
-                Spoken.grams(promise.grams())), "");
+        events.record(who, About.ticket(ticket.id()).on(plan.printerId()), new Fact.Queued(promise.totalSeconds(), promise.grams()));
+    }
+
+    /** Takes a ticket out of its printer's queue; it can be planned anew. */
+    @Transactional
+    public void takeOutOfQueue(Ticket seen, String why, String who) {
+        Ticket ticket = unchanged(seen);
+        if (ticket.state() != TicketState.QUEUED) {
+            throw new Refusal("Only a ticket that waits for its printer can be taken out of the queue.");
+        }
+        requireReason(why);
+        move(ticket, TicketState.ACCEPTED);
+        record(ticket.id(), who, new Fact.LeftQueue(Fact.Cause.TAKEN_BACK), why);
     }
 
     /** Back into the queue after a failure, everything kept. */
@@ -239,7 +263,7 @@ public class Tickets {
         }
         repository.queuedAt(ticket.id(), clock.instant());
         move(ticket, TicketState.QUEUED);
-        record(ticket.id(), who, "queued for a retry", "");
+        record(ticket.id(), who, new Fact.Retried(), "");
     }
 
     /** @param prepareS seconds before the first line, for the floor's timeline */
@@ -255,36 +279,36 @@ public class Tickets {
         if (repository.running().stream().anyMatch(run -> run.spoolId() == ticket.spoolId())) {
             throw new Refusal("The spool planned for this ticket feeds another run. Wait for that one, or plan it with another spool.");
         }
-        StockSpool spool = inventory.spool(ticket.spoolId()).orElseThrow();
+        StockSpool spool = spools.spool(ticket.spoolId()).orElseThrow();
         if (spool.retired() || spool.spool().remainingG() < ticket.promisedG()) {
             throw new Refusal("The spool planned for this ticket is gone or no longer holds the %s needed. "
                     .formatted(Spoken.grams(ticket.promisedG())) + "Plan it with another one.");
         }
         move(ticket, TicketState.RUNNING);
-        long run = repository.insertRun(ticket, prepareS, CoreVersion.current(), clock.instant(), who);
-        record(ticket.id(), who, "run started", "");
+        StockPrinter printer = inventory.printer(ticket.printerId()).orElseThrow();
+        long run = repository.insertRun(ticket, printer.nozzleId(), prepareS, CoreVersion.current(), clock.instant(), who);
+        if (!printer.id().equals(spool.loadedIn())) {
+            spools.load(spool, printer.id(), who);
+        }
+        events.record(who, About.ticket(ticket.id()).inRun(run).on(printer.id()).from(spool.id()), new Fact.RunStarted());
         return run;
     }
 
     @Transactional
     public void end(long runId, Run.State state, RunEnd end, String who) {
         Run run = run(runId);
-        StockSpool spool = inventory.spool(run.spoolId()).orElseThrow();
-        if (!repository.endRun(runId, state, end, clock.instant(), spool.spool().price(end.realG()).toString())) {
+        StockSpool spool = spools.spool(run.spoolId()).orElseThrow();
+        if (!repository.endRun(runId, state, end, clock.instant(), spool.spool().price(end.realG()))) {
             throw new Refusal("This run has already been marked as ended.");
         }
-        inventory.take(run.spoolId(), end.realG());
+        boolean failed = state == Run.State.FAILED;
+        spools.take(run.spoolId(), runId, failed ? Movement.Kind.FAILED : Movement.Kind.USED, end.realG(), who);
         Ticket ticket = ticket(run.ticketId());
-        if (state == Run.State.FAILED) {
-            move(ticket, TicketState.FAILED);
-            record(ticket.id(), who, "run failed", reasons(end));
-            return;
-        }
         long done = done(ticket.id());
         int quantity = ticket.request().quantity();
-        move(ticket, done >= quantity ? TicketState.PRINTED : TicketState.QUEUED);
-        record(ticket.id(), who, quantity == 1 ? "run done" : "copy %d of %d done".formatted(done, quantity),
-                reasons(end));
+        move(ticket, failed ? TicketState.FAILED : done >= quantity ? TicketState.PRINTED : TicketState.QUEUED);
+        events.record(who, About.ticket(ticket.id()).inRun(runId).on(run.printerId()).from(run.spoolId()),
+                new Fact.RunEnded(failed, end.realMinutes(), end.realG(), end.defects(), done, quantity), end.cause());
     }
 
     @Transactional
@@ -294,12 +318,24 @@ public class Tickets {
             throw new Refusal("Only a ticket that is printed can be handed out.");
         }
         move(ticket, TicketState.HANDED_OUT);
-        record(ticket.id(), who, "handed out", "");
+        record(ticket.id(), who, new Fact.HandedOut(), "");
+    }
+
+    /** Takes a hand-out back: the print lies there after all. */
+    @Transactional
+    public void takeBackHandOut(Ticket seen, String why, String who) {
+        Ticket ticket = unchanged(seen);
+        if (ticket.state() != TicketState.HANDED_OUT) {
+            throw new Refusal("Only a ticket that was handed out can be taken back.");
+        }
+        requireReason(why);
+        move(ticket, TicketState.PRINTED);
+        record(ticket.id(), who, new Fact.HandOutTakenBack(), why);
     }
 
     /** Copies that came out well. */
     public long done(long id) {
-        return runsOf(id).stream().filter(run -> run.state() == Run.State.DONE).count();
+        return repository.done(id);
     }
 
     public Run run(long id) {
@@ -314,17 +350,28 @@ public class Tickets {
         return repository.running();
     }
 
-    /** The latest first. */
-    public List<Run> runs(RunFilter filter) {
-        return repository.runs(filter);
+    /**
+     * The latest first.
+     *
+     * @param before only runs that started before this one did; null for the latest
+     */
+    public List<Run> runs(RunFilter filter, @Nullable Long before, int most) {
+        return repository.runs(filter, before, most);
     }
 
-    private void decide(Ticket seen, TicketState to, String what, String why, String who) {
+    /** Hands over all runs that match, the latest first, one after another. */
+    public void eachRun(RunFilter filter, Consumer<Run> each) {
+        repository.each(filter, each);
+    }
+
+    public RunSums sums(RunFilter filter) {
+        return repository.sums(filter);
+    }
+
+    private void decide(Ticket seen, TicketState to, Fact what, String why, String who) {
         Ticket ticket = unchanged(seen);
         requireAtCounter(ticket);
-        if (why.isBlank()) {
-            throw new Refusal("The member will want to know why: give a reason.");
-        }
+        requireReason(why);
         move(ticket, to);
         record(ticket.id(), who, what, why);
     }
@@ -346,10 +393,16 @@ public class Tickets {
         return ticket;
     }
 
-    private void planAgain(Ticket ticket, String who, String why) {
+    private void planAgain(Ticket ticket, String who, Fact.Cause cause) {
         if (ticket.state() == TicketState.QUEUED) {
             move(ticket, TicketState.ACCEPTED);
-            record(ticket.id(), who, "taken out of the queue", why);
+            record(ticket.id(), who, new Fact.LeftQueue(cause), "");
+        }
+    }
+
+    private static void requireReason(String why) {
+        if (why.isBlank()) {
+            throw new Refusal("The member will want to know why: give a reason.");
         }
     }
 
@@ -366,15 +419,7 @@ public class Tickets {
         }
     }
 
-    private void record(long id, String who, String what, String why) {
-        Instant now = clock.instant();
-        repository.insertEvent(id, new TicketEvent(now, who, what, why));
-    }
-
-    private static String reasons(RunEnd end) {
-        String defects = end.defects().stream().map(Defect::label).map(String::toLowerCase)
-                .collect(Collectors.joining(", "));
-        return java.util.stream.Stream.of(defects, end.cause()).filter(text -> !text.isBlank())
-                .collect(Collectors.joining("; "));
+    private void record(long id, String who, Fact fact, String why) {
+        events.record(who, About.ticket(id), fact, why);
     }
 }

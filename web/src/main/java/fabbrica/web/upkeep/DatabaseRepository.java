@@ -75,7 +75,7 @@ final class DatabaseRepository implements AutoCloseable {
     boolean resetPassword(String username, String codeHash, Instant until) {
         return asked(() -> jdbc.sql("""
                 update account set password = ?, code = ?, code_until = ? where username = ? collate nocase and not closed""")
-                .params(Accounts.NONE, codeHash, until.toString(), username).update() == 1);
+                .params(Accounts.NONE, codeHash, until.toEpochMilli(), username).update() == 1);
     }
 
     private static <T> T asked(Supplier<T> question) {

@@ -52,7 +52,7 @@ class AccountsTest {
     @Test
     void a_reset_takes_the_password_and_its_code_sets_a_new_one_once() throws Exception {
         PlainBrowser his = signedUp("odo");
-        String code = accounts.reset(id("odo"));
+        String code = accounts.reset(id("odo"), "mira");
         assertThat(his.get("/counter").statusCode()).isEqualTo(302);
         assertThat(signIn(browser(), "odo", PASSWORD)).contains("error");
         String next = "nine quiet harbours";
@@ -94,18 +94,18 @@ class AccountsTest {
     @Test
     void the_last_coordinator_stays() {
         accounts.all().stream().filter(account -> account.role() == Role.COORDINATOR && !account.username().equals("mira"))
-                .forEach(other -> accounts.close(other.id()));
-        assertThatThrownBy(() -> accounts.close(id("mira"))).isInstanceOf(Refusal.class).hasMessageContaining("only coordinator left");
-        accounts.add("second", PASSWORD, Role.COORDINATOR, "second", null);
-        accounts.close(id("mira"));
-        accounts.reopen(id("mira"));
-        accounts.close(id("second"));
+                .forEach(other -> accounts.close(other.id(), "mira"));
+        assertThatThrownBy(() -> accounts.close(id("mira"), "mira")).isInstanceOf(Refusal.class).hasMessageContaining("only coordinator left");
+        accounts.add("second", PASSWORD, Role.COORDINATOR, "second", null, "mira");
+        accounts.close(id("mira"), "mira");
+        accounts.reopen(id("mira"), "mira");
+        accounts.close(id("second"), "mira");
     }
 
     @Test
     void names_are_one_whatever_their_case() throws Exception {
         assertThat(signIn(browser(), "MIRA", "demo-coordinator")).doesNotContain("sign-in");
-        assertThatThrownBy(() -> accounts.add("Mira", PASSWORD, Role.HELPER, "x", null)).hasMessageContaining("is taken");
+        assertThatThrownBy(() -> accounts.add("Mira", PASSWORD, Role.HELPER, "x", null, "mira")).hasMessageContaining("is taken");
         assertThat(mvc.perform(open("/accounts")).andReturn().getResponse().getContentAsString()).contains("mira", "● open");
     }
 
@@ -134,7 +134,7 @@ class AccountsTest {
     }
 
     private PlainBrowser signedUp(String name) throws Exception {
-        accounts.add(name, PASSWORD, Role.HELPER, name, null);
+        accounts.add(name, PASSWORD, Role.HELPER, name, null, "mira");
         PlainBrowser browser = browser();
         browser.signIn(name, PASSWORD);
         return browser;

@@ -75,9 +75,9 @@ class MembersTest {
 
     @Test
     void passwords_have_a_least_length_and_names_are_taken_once() {
-        assertThatThrownBy(() -> accounts.add("new", "short", Role.HELPER, "New", null))
+        assertThatThrownBy(() -> accounts.add("new", "short", Role.HELPER, "New", null, "mira"))
                 .hasMessageContaining("10 to 72 characters");
-        assertThatThrownBy(() -> accounts.add("mira", "long enough now", Role.HELPER, "New", null))
+        assertThatThrownBy(() -> accounts.add("mira", "long enough now", Role.HELPER, "New", null, "mira"))
                 .hasMessage("The name “mira” is taken.");
         assertThatThrownBy(() -> accounts.loadUserByUsername("nobody"))
                 .isInstanceOf(UsernameNotFoundException.class);

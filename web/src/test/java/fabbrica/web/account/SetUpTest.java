@@ -8,7 +8,6 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
 import java.nio.file.Path;
-import java.time.LocalTime;
 import java.util.Currency;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -45,7 +44,7 @@ class SetUpTest {
     void a_set_up_that_cannot_be_finished_leaves_nothing(@TempDir Path folder) {
         try (ConfigurableApplicationContext lab = start(folder)) {
             FirstVisit firstVisit = lab.getBean(FirstVisit.class);
-            Lab impossible = new Lab("Lab", Currency.getInstance("EUR"), 0, LocalTime.of(9, 0), LocalTime.of(20, 0));
+            Lab impossible = new Lab("Lab", Currency.getInstance("EUR"), null, 0);
             assertThat(catchThrowable(() -> firstVisit.setUp("ana", "long enough for ana", "Ana", impossible))).isNotNull();
             assertThat(firstVisit.pending()).isTrue();
             assertThat(setsUp(firstVisit, "ana")).isTrue();
@@ -59,7 +58,7 @@ class SetUpTest {
     private static boolean setsUp(FirstVisit firstVisit, String username) {
         try {
             firstVisit.setUp(username, "long enough for " + username, username, new Lab("Lab of " + username,
-                    Currency.getInstance("EUR"), 200, LocalTime.of(9, 0), LocalTime.of(20, 0)));
+                    Currency.getInstance("EUR"), null, 200));
             return true;
         } catch (Refusal refused) {
             return false;

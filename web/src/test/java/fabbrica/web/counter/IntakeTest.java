@@ -92,13 +92,13 @@ class IntakeTest {
     @Test
     void a_file_over_the_labs_limit_is_refused_with_the_limit() {
         Lab lab = inventory.lab();
-        inventory.save(new Lab(lab.name(), lab.currency(), 1, lab.opens(), lab.closes()));
+        inventory.change(lab, new Lab(lab.name(), lab.currency(), lab.zone(), 1), "mira");
         try {
             assertRefused("big.stl", new byte[1_500_000], "The file has 1.4 MB; the limit is 1 MB.");
             assertRefused("bomb.zip", Files3d.zip("zeros.stl", new byte[3_000_000]),
                     "unpacks to more than the limit of 1 MB");
         } finally {
-            inventory.save(lab);
+            inventory.change(inventory.lab(), lab, "mira");
         }
     }
 

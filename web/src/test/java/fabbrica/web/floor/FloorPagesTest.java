@@ -17,6 +17,7 @@ import fabbrica.core.run.Defect;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
 import fabbrica.web.ticket.Run;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
@@ -40,6 +41,8 @@ class FloorPagesTest {
     private Tickets tickets;
     @Autowired
     private Inventory inventory;
+    @Autowired
+    private Spools spools;
 
     private long ticket;
     private long spool;
@@ -91,7 +94,7 @@ class FloorPagesTest {
         mvc.perform(end(run).param("ended", "done").param("minutes", "10").param("grams", "-4"))
                 .andExpect(content().string(containsString("Grams must be between 0 and 100000 g; -4 was given.")));
         assertThat(tickets.run(run).state()).isEqualTo(Run.State.RUNNING);
-        assertThat(inventory.spool(spool).orElseThrow().spool().remainingG()).isEqualTo(300);
+        assertThat(spools.spool(spool).orElseThrow().spool().remainingG()).isEqualTo(300);
     }
 
     @Test

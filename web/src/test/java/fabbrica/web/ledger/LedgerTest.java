@@ -13,7 +13,9 @@ import fabbrica.web.Steps;
 import fabbrica.web.ticket.Run;
 import fabbrica.web.ticket.RunEnd;
 import fabbrica.web.ticket.RunFilter;
+import fabbrica.web.ticket.RunSums;
 import fabbrica.web.ticket.Tickets;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -31,7 +33,7 @@ class LedgerTest {
 
     @Test
     void three_weeks_of_demo_runs_are_there_with_their_failures() {
-        List<Run> runs = tickets.runs(RunFilter.ALL);
+        List<Run> runs = tickets.runs(RunFilter.ALL, null, 1000);
         assertThat(runs).hasSizeGreaterThan(30);
         assertThat(runs).extracting(Run::startedAt).isSortedAccordingTo((a, b) -> b.compareTo(a));
         assertThat(runs).filteredOn(run -> run.state() == Run.State.FAILED).hasSizeBetween(3, 15);
@@ -47,11 +49,24 @@ class LedgerTest {
         Run good = tickets.run(steps.started(ticket));
         tickets.end(good.id(), Run.State.DONE, end(good.promisedS() / 60 * 1.5, 4), "mira");
         steps.started(ticket);
-        LedgerSummary sum = LedgerSummary.of(tickets.runs(new RunFilter(printer, null, null, null, "")));
+        RunSums sum = tickets.sums(new RunFilter(printer, null, null, null, ""));
         assertThat(sum.ended()).isEqualTo(2);
         assertThat(sum.failed()).isEqualTo(1);
         assertThat(sum.grams()).isCloseTo(5, within(1e-9));
         assertThat(sum.time().spoken()).isEqualTo("50 % over");
+        assertThat(sum.cost()).hasToString("[0.15 EUR]");
+        assertThat(tickets.sums(new RunFilter(printer, null, null, null, "no such words"))).extracting(RunSums::ended).isEqualTo(0L);
+    }
+
+    @Test
+    void pages_of_runs_follow_one_another_without_a_gap() {
+        List<Run> all = tickets.runs(RunFilter.ALL, null, 1000);
+        List<Run> paged = new ArrayList<>();
+        for (List<Run> page = tickets.runs(RunFilter.ALL, null, 7); !page.isEmpty();
+                page = tickets.runs(RunFilter.ALL, page.getLast().id(), 7)) {
+            paged.addAll(page);
+        }
+        assertThat(paged).isEqualTo(all);
     }
 
     @Test

@@ -171,7 +171,7 @@ class PlanPagesTest {
         mvc.perform(open("/members/" + member.id())).andExpect(content().string(containsString("Guests")));
         mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool)))
                 .andExpect(content().string(containsString("Rate for Students"))).andExpect(content().string(containsString("50 %")));
-        members.change(members.member(member.id()).orElseThrow(), member);
+        members.change(members.member(member.id()).orElseThrow(), member, "mira");
     }
 
     @Test

@@ -66,8 +66,8 @@ class ForgettingTest {
 
     @Test
     void a_minor_is_forgotten_with_her_grown_up_and_what_was_printed_still_counts() throws Exception {
-        long pupil = members.add(new Member(0, "Wilja Orrestad", true, "Tove Orrestad", "left-handed Wilja", "", Set.of("door")));
-        accounts.add("wilja", "seven paper boats", Role.MEMBER, "Wilja", pupil);
+        long pupil = members.add(new Member(0, "Wilja Orrestad", true, "Tove Orrestad", "left-handed Wilja", "", Set.of("door")), "mira");
+        accounts.add("wilja", "seven paper boats", Role.MEMBER, "Wilja", pupil, "mira");
         Mesh tag = Shapes.box(21, 13, 4);
         long ticket = ofMember(steps.taken(tag), pupil);
         long other = steps.taken(tag);
@@ -94,12 +94,12 @@ class ForgettingTest {
 
     @Test
     void models_that_nobody_else_needs_go_and_open_tickets_are_withdrawn() {
-        long member = members.add(new Member(0, "Ebbe Tarn", false, "", "", "", Set.of()));
+        long member = members.add(new Member(0, "Ebbe Tarn", false, "", "", "", Set.of()), "mira");
         long ticket = ofMember(steps.taken(Shapes.box(9, 8, 7.25)), member);
         String model = tickets.ticket(ticket).model().sha256();
         forgetting.forget(members.member(member).orElseThrow(), "mira");
         assertThat(files.path(model)).doesNotExist();
-        assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.DECLINED);
+        assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.WITHDRAWN);
         assertThatThrownBy(() -> tickets.reopen(tickets.ticket(ticket), "mira")).isInstanceOf(Refusal.class)
                 .hasMessageContaining("Hand it over again");
         assertThatThrownBy(() -> tickets.ticket(ticket).lying()).isInstanceOf(Refusal.class);
@@ -107,7 +107,7 @@ class ForgettingTest {
 
     @Test
     void nobody_is_forgotten_in_the_middle_of_a_run_and_then_nothing_is_changed() {
-        Member member = members.member(members.add(new Member(0, "Nils Ahto", false, "", "tall", "", Set.of("door")))).orElseThrow();
+        Member member = members.member(members.add(new Member(0, "Nils Ahto", false, "", "tall", "", Set.of("door")), "mira")).orElseThrow();
         long waiting = ofMember(steps.taken(Shapes.box(5, 6, 7.5)), member.id());
         long run = started(ofMember(steps.taken(Shapes.box(6, 6, 7.5)), member.id()));
         assertThatThrownBy(() -> forgetting.forget(member, "mira")).isInstanceOf(Refusal.class).hasMessageContaining("is printing");
@@ -116,14 +116,14 @@ class ForgettingTest {
         tickets.end(run, Run.State.DONE, new RunEnd(20, 2, List.of(), "", "", null, null), "mira");
         forgetting.forget(member, "mira");
         assertThat(members.member(member.id()).orElseThrow().forgotten()).isTrue();
-        assertThatThrownBy(() -> members.change(members.member(member.id()).orElseThrow(), member)).isInstanceOf(Refusal.class);
+        assertThatThrownBy(() -> members.change(members.member(member.id()).orElseThrow(), member, "mira")).isInstanceOf(Refusal.class);
     }
 
     @Test
     void names_that_are_words_or_somebody_elses_stay_on_other_tickets() {
-        long max = members.add(new Member(0, "Max", false, "", "", "", Set.of()));
-        Member first = members.member(members.add(new Member(0, "Ina Sol", false, "", "", "", Set.of()))).orElseThrow();
-        members.add(new Member(0, "Ina Sol", false, "", "", "", Set.of()));
+        long max = members.add(new Member(0, "Max", false, "", "", "", Set.of()), "mira");
+        Member first = members.member(members.add(new Member(0, "Ina Sol", false, "", "", "", Set.of()), "mira")).orElseThrow();
+        members.add(new Member(0, "Ina Sol", false, "", "", "", Set.of()), "mira");
         long other = steps.taken(Shapes.box(5, 5, 5.5));
         tickets.sendBack(tickets.ticket(other), "max 60 degrees, and Ina Sol has the ruler", "mira");
         forgetting.forget(members.member(max).orElseThrow(), "mira");
@@ -132,15 +132,12 @@ class ForgettingTest {
     }
 
     @Test
-    void history_cannot_be_changed_at_other_times_and_only_names_in_it_meanwhile() {
+    void history_itself_is_never_changed() {
         long ticket = steps.taken(Shapes.box(4, 4, 4.5));
-        long member = members.add(new Member(0, "Una Brisk", false, "", "", "", Set.of()));
-        assertThatThrownBy(() -> change("update ticket_event set who = 'x' where ticket_id = " + ticket)).hasMessageContaining("append-only");
-        String meanwhile = "insert into forgetting (member_id) values (%d); ".formatted(member);
-        assertThatThrownBy(() -> change(meanwhile, "update ticket_event set what = 'x' where ticket_id = " + ticket))
-                .hasMessageContaining("append-only");
-        change(meanwhile, "update ticket_event set who = 'x' where ticket_id = " + ticket, "delete from forgetting");
-        assertThat(tickets.history(ticket).getFirst().who()).isEqualTo("x");
+        for (String forgery : List.of("update event set by_account = null where ticket_id = " + ticket,
+                "update event set facts = '{}' where ticket_id = " + ticket, "delete from event where ticket_id = " + ticket, "delete from remark")) {
+            assertThatThrownBy(() -> change(forgery)).hasMessageContaining("append-only");
+        }
     }
 
     private void change(String... statements) {
@@ -149,8 +146,8 @@ class ForgettingTest {
 
     @Test
     void members_have_all_that_is_kept_of_them_in_an_archive() throws Exception {
-        long member = members.add(new Member(0, "Liv Askeby", false, "", "prefers blue", "", Set.of("door")));
-        accounts.add("liv", "seven paper boats", Role.MEMBER, "Liv", member);
+        long member = members.add(new Member(0, "Liv Askeby", false, "", "prefers blue", "", Set.of("door")), "mira");
+        accounts.add("liv", "seven paper boats", Role.MEMBER, "Liv", member, "mira");
         long ticket = ofMember(steps.taken(Shapes.box(12, 13, 4)), member);
         printed(ticket, "");
         byte[] archive = mvc.perform(open("/members/" + member + "/data")).andReturn().getResponse().getContentAsByteArray();

@@ -41,7 +41,7 @@ class RetentionTest {
     @BeforeAll
     static void open() {
         lab = FabbricaApplication.application().run("--server.port=0", "--fabbrica.demo=true", "--fabbrica.data=" + folder);
-        runs = the(Tickets.class).runs(new RunFilter("", null, null, null, "")).size();
+        runs = the(Tickets.class).runs(RunFilter.ALL, null, 1000).size();
     }
 
     @AfterAll
@@ -96,7 +96,7 @@ class RetentionTest {
             assertThat(the(Members.class).member(member.id()).orElseThrow().forgotten()).as(member.name()).isEqualTo(!waits);
         }
         assertThat(the(Members.class).search("")).as("some wait").isNotEmpty().hasSizeLessThan(before.size());
-        assertThat(tickets.runs(new RunFilter("", null, null, null, ""))).hasSize(runs);
+        assertThat(tickets.runs(RunFilter.ALL, null, 1000)).hasSize(runs);
     }
 
     private static boolean isPrinting(Ticket ticket) {
@@ -107,7 +107,7 @@ class RetentionTest {
     private static void keep(Keeping keeping, int days) {
         Inventory inventory = the(Inventory.class);
         Lab now = inventory.lab();
-        inventory.save(new Lab(now.name(), now.currency(), now.limitMb(), now.opens(), now.closes(), now.tariff(), keeping));
+        inventory.change(now, new Lab(now.name(), now.currency(), now.zone(), now.limitMb(), now.tariff(), keeping), "mira");
         new Retention(the(PrivacyRepository.class), the(Forgetting.class), the(Members.class), inventory, the(FileStore.class),
                 Clock.offset(the(Clock.class), Duration.ofDays(days)), the(TransactionTemplate.class)).letGo();
     }

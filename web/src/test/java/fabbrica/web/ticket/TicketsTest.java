@@ -2,6 +2,7 @@ package fabbrica.web.ticket;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.estimate.Estimate;
@@ -14,8 +15,11 @@ import fabbrica.web.Steps;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.storage.StorageException;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.SpoolEntry;
+import fabbrica.web.stores.Spools;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -38,6 +42,8 @@ class TicketsTest {
     private Steps steps;
     @Autowired
     private Inventory inventory;
+    @Autowired
+    private Spools spools;
     @Autowired
     private JdbcClient jdbc;
     @Autowired
@@ -62,8 +68,16 @@ class TicketsTest {
         tickets.end(run, Run.State.DONE, end(33, 4.5), "mira");
         tickets.handOut(tickets.ticket(id), "mira");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.HANDED_OUT);
-        assertThat(tickets.history(id)).extracting(TicketEvent::what).containsSubsequence("handed over", "accepted",
-                "run started", "run done", "handed out");
+        assertThat(tickets.history(id)).extracting(Event::what).containsSubsequence("handed over", "accepted",
+                "run started on Test bench", "run done", "handed out");
+    }
+
+    @Test
+    void a_run_keeps_the_nozzle_and_the_spool_is_in_the_printer() {
+        long nozzle = inventory.printer(printer).orElseThrow().nozzleId();
+        tickets.end(start(queued(1)), Run.State.DONE, end(90, 4.0), "mira");
+        assertThat(inventory.nozzleHours().get(nozzle)).isEqualTo(1.5);
+        assertThat(spools.spool(spool).orElseThrow().loadedIn()).isEqualTo(printer);
     }
 
     @Test
@@ -72,8 +86,8 @@ class TicketsTest {
         tickets.end(start(id), Run.State.FAILED, end(10, 1.5), "mira");
         tickets.retry(tickets.ticket(id), "mira");
         tickets.end(start(id), Run.State.DONE, end(30, 4.0), "mira");
-        assertThat(inventory.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(494.5, within(1e-9));
-        assertThat(tickets.runsOf(id)).extracting(Run::cost).containsExactly("0.05 EUR", "0.12 EUR");
+        assertThat(spools.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(494.5, within(1e-9));
+        assertThat(tickets.runsOf(id)).extracting(Run::cost).extracting(Object::toString).containsExactly("0.05 EUR", "0.12 EUR");
     }
 
     @Test
@@ -111,7 +125,7 @@ class TicketsTest {
         tickets.end(run, Run.State.DONE, end(30, 4), "mira");
         assertThatThrownBy(() -> tickets.end(run, Run.State.DONE, end(30, 4), "mira"))
                 .hasMessage("This run has already been marked as ended.");
-        assertThat(inventory.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(496, within(1e-9));
+        assertThat(spools.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(496, within(1e-9));
     }
 
     @Test
@@ -129,7 +143,8 @@ class TicketsTest {
     @Test
     void a_spool_taken_off_the_shelf_stops_the_start_and_loses_nothing() {
         long id = queued(1);
-        inventory.changeSpool(inventory.spool(spool).orElseThrow(), "pla", "test white", 500, 30, null, true);
+        spools.change(spools.spool(spool).orElseThrow(), new SpoolEntry(null, "pla", "test white", "", 500, null, 1.75, "", 30, null, null, true), 500,
+                "", "mira");
         assertThatThrownBy(() -> start(id)).hasMessageContaining("spool planned for this ticket is gone");
         assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.QUEUED);
         assertThat(tickets.runsOf(id)).isEmpty();
@@ -160,10 +175,10 @@ class TicketsTest {
         assertThatThrownBy(() -> plan(big, "door", spool)).hasMessageContaining("Does not fit");
         long holed = steps.taken(Shapes.without(Shapes.box(20, 20, 20), 1));
         assertThatThrownBy(() -> plan(holed, "door", spool)).hasMessageContaining("finding that stops the print");
-        long wood = inventory.addSpool("pla-wood", "oak", 500, 40, null);
+        long wood = spools.add(SpoolEntry.fresh("pla-wood", "oak", 500, 40, null), 500, "mira");
         long fine = steps.taken(Shapes.box(20, 20, 20));
         assertThatThrownBy(() -> plan(fine, "door", wood)).hasMessageContaining("abrasive");
-        long empty = inventory.addSpool("pla", "nearly gone", 1, 30, null);
+        long empty = spools.add(SpoolEntry.fresh("pla", "nearly gone", 1, 30, null), 1, "mira");
         assertThatThrownBy(() -> plan(fine, "door", empty)).hasMessageContaining("3 g short");
         assertThatThrownBy(() -> plan(fine, "nowhere", spool)).hasMessageContaining("no longer in the stores");
         assertThatThrownBy(() -> plan(fine, "door", 99_999L)).hasMessageContaining("no longer on the shelf");
@@ -172,13 +187,47 @@ class TicketsTest {
     @Test
     void the_history_cannot_be_rewritten() {
         long id = steps.taken(Shapes.box(20, 20, 8));
-        for (String forgery : List.of("update ticket_event set what = 'forged' where ticket_id = ?",
-                "delete from ticket_event where ticket_id = ?")) {
+        for (String forgery : List.of("update event set facts = '{}' where ticket_id = ?",
+                "delete from event where ticket_id = ?")) {
             assertThatThrownBy(() -> transaction.executeWithoutResult(status -> jdbc.sql(forgery).params(id).update()))
                     .hasMessageContaining("append-only");
             assertThatThrownBy(() -> jdbc.sql(forgery).params(id).update()).as("writing outside of a transaction")
                     .isInstanceOf(StorageException.class);
         }
+    }
+
+    @Test
+    void steps_can_be_taken_back_with_a_reason() {
+        long id = queued(1);
+        assertThatThrownBy(() -> tickets.takeOutOfQueue(tickets.ticket(id), " ", "mira")).hasMessageContaining("give a reason");
+        tickets.takeOutOfQueue(tickets.ticket(id), "needs another colour", "mira");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.ACCEPTED);
+        steps.queue(id, printer, spool);
+        tickets.end(start(id), Run.State.DONE, end(30, 4.0), "mira");
+        tickets.handOut(tickets.ticket(id), "mira");
+        tickets.takeBackHandOut(tickets.ticket(id), "wrong shelf", "tomas");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.PRINTED);
+        assertThat(tickets.history(id)).extracting(Event::what, Event::why, Event::by).contains(
+                tuple("taken out of the queue", "needs another colour", "mira"), tuple("hand-out taken back", "wrong shelf", "tomas"));
+    }
+
+    @Test
+    void a_withdrawn_ticket_can_be_taken_in_again() {
+        long id = queued(1);
+        tickets.withdraw(tickets.ticket(id), "found one at home", "mira");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.WITHDRAWN);
+        assertThatThrownBy(() -> tickets.withdraw(tickets.ticket(id), "again", "mira")).hasMessageContaining("Nothing more");
+        tickets.reopen(tickets.ticket(id), "mira");
+        assertThat(tickets.ticket(id).state()).isEqualTo(TicketState.NEW);
+    }
+
+    @Test
+    void what_must_be_told_goes_into_the_outbox_with_the_step() {
+        long declined = steps.taken(Shapes.box(20, 20, 8)), failed = queued(1);
+        tickets.decline(tickets.ticket(declined), "too large", "mira");
+        tickets.end(start(failed), Run.State.FAILED, end(10, 1.5), "mira");
+        assertThat(jdbc.sql("select e.kind from outbox o join event e on e.id = o.event_id where e.ticket_id in (?, ?) and o.delivered_at is null order by e.id")
+                .params(declined, failed).query(String.class).list()).containsExactly("declined", "run-ended");
     }
 
     @Test

@@ -43,7 +43,7 @@ class BackupTest {
                 JdbcClient kept = JdbcClient.create(new DriverManagerDataSource("jdbc:sqlite:" + DataFolder.database(backup)));
                 long now = kept.sql("select count(*) from ticket").query(Long.class).single();
                 assertThat(now).isGreaterThanOrEqualTo(tickets);
-                assertThat(kept.sql("select count(*) from ticket t where not exists (select 1 from ticket_event e where e.ticket_id = t.id)")
+                assertThat(kept.sql("select count(*) from ticket t where not exists (select 1 from event e where e.ticket_id = t.id)")
                         .query(Long.class).single()).as("tickets without the step that opened them").isZero();
                 tickets = now;
             }

@@ -27,16 +27,18 @@ final class Labs {
         DriverManagerDataSource source = new DriverManagerDataSource("jdbc:sqlite:" + DataFolder.database(folder) + "?journal_mode=WAL");
         Flyway.configure().dataSource(source).target(format).load().migrate();
         JdbcClient jdbc = JdbcClient.create(source);
-        jdbc.sql("insert into lab (id, name, currency, limit_mb, opens, closes) values (1, ?, 'EUR', 200, '09:00', '20:00')")
-                .params(name).update();
-        jdbc.sql("insert into hand_over (id, name, token, created_at) values (1, 'all', 't', '2026-01-01T00:00:00Z')").update();
+        boolean earlier = !format.equals("latest");
+        jdbc.sql("insert into lab (id, name, currency, limit_mb%s) values (1, ?, 'EUR', 200%s)".formatted(earlier ? ", opens, closes" : "",
+                earlier ? ", '09:00', '20:00'" : "")).params(name).update();
+        jdbc.sql("insert into hand_over (id, name, token, created_at) values (1, 'all', 't', %s)".formatted(earlier
+                ? "'2026-01-01T00:00:00Z'" : "1767225600000")).update();
         for (int i = 0; i < models; i++) {
             byte[] content = Arrays.copyOf((name + i).getBytes(), 1 << 20);
             Path file = DataFolder.files(folder).resolve("new");
             Files.write(file, content);
             String hash = Sha256.of(file);
             Files.move(file, DataFolder.files(folder).resolve(hash));
-            jdbc.sql("insert into model (hand_over_id, name, sha256, bytes, format) values (1, ?, ?, ?, 'STL')")
+            jdbc.sql("insert into model (hand_over_id, name, sha256, bytes, format, declared_unit) values (1, ?, ?, ?, 'STL', 'mm')")
                     .params(name + i, hash, content.length).update();
         }
         return folder;

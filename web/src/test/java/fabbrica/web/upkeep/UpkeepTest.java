@@ -62,9 +62,9 @@ class UpkeepTest {
     @Test
     void members_who_were_forgotten_since_a_backup_are_named_when_it_brings_them_back() throws IOException {
         Path lab = Labs.make(folder.resolve("lab"), "Dock", 1);
-        Labs.change(lab, "insert into member (id, name, forgotten_at) values (3, 'Former member 3', '2026-01-01T00:00:00Z'), (4, 'Ada', null)");
+        Labs.change(lab, "insert into member (id, name, since, forgotten_at) values (3, 'Former member 3', 0, 1767225600000), (4, 'Ada', 0, null)");
         run(lab, "backup", folder.resolve("backup").toString());
-        Labs.change(lab, "update member set name = 'Former member 4', forgotten_at = '2026-02-01T00:00:00Z' where id = 4");
+        Labs.change(lab, "update member set name = 'Former member 4', forgotten_at = 1769904000000 where id = 4");
         assertThat(run(lab, "restore", folder.resolve("backup").toString())).isZero();
         assertThat(told.toString()).contains("forget them again under Members, no. 4.");
     }

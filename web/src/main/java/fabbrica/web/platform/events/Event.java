@@ -1,7 +1,7 @@
 package fabbrica.web.platform.events;
 
-import fabbrica.core.units.Spoken;
 import fabbrica.core.run.Defect;
+import fabbrica.core.units.Spoken;
 import java.time.Instant;
 import java.util.List;
 import java.util.stream.Collectors;

@@ -40,8 +40,8 @@ class EventRepository {
                 insert into event (at, by_account, kind, ticket_id, run_id, spool_id, nozzle_id, printer_id,
                     member_id, account_id, facts)
                 values (?, (select id from account where username = ? collate nocase), ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
-                .params(at.toEpochMilli(), who, fact.kind(), about.ticket(), about.run(), about.spool(), about.nozzle(), about.printer(),
-                        about.member(), about.account(), json.writeValueAsString(fact)).query(Long.class).single();
+                .params(Arrays.asList(at.toEpochMilli(), who, fact.kind(), about.ticket(), about.run(), about.spool(), about.nozzle(),
+                        about.printer(), about.member(), about.account(), json.writeValueAsString(fact))).query(Long.class).single();
     }
 
     void insertRemark(long event, String text) {

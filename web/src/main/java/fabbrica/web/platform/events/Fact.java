@@ -42,7 +42,7 @@ public sealed interface Fact {
 
     /** What the Stores hold. */
     enum Thing {
-        LAB, PRINTER, NOZZLE, MATERIAL, SPOOL, MAINTENANCE;
+        LAB, HOURS, PRINTER, NOZZLE, MATERIAL, SPOOL, MAINTENANCE;
 
         public String label() {
             return name().toLowerCase(Locale.ROOT);

@@ -30,13 +30,13 @@ class FullDiskTest {
             StorageException refused = null;
             while (refused == null) {
                 Member member = new Member(0, "Member " + kept, false, "", note, "", Set.of());
-                refused = catchThrowableOfType(StorageException.class, () -> members.add(member));
+                refused = catchThrowableOfType(StorageException.class, () -> members.add(member, "mira"));
                 kept += refused == null ? 1 : 0;
             }
             assertThat(refused.fault()).isEqualTo(StorageFault.FULL);
             assertThat(refused.sentence()).contains("The disk of the lab's computer is full.");
             assertThat(catchThrowableOfType(StorageException.class,
-                    () -> members.add(new Member(0, "One more", false, "", note, "", Set.of())))).isNotNull();
+                    () -> members.add(new Member(0, "One more", false, "", note, "", Set.of()), "mira"))).isNotNull();
             assertThat(count(lab)).isEqualTo(kept).isPositive();
         }
     }

@@ -160,7 +160,7 @@ class LockedDatabaseTest {
                         .with(SecurityMockMvcRequestPostProcessors.csrf())).andReturn().getResponse());
                 yield new Outcome("hand-over", told, (int) count("""
                         select (select count(*) from hand_over where token = :mark) + (select count(*) from model
-                            where name = :mark || '.stl') + (select count(*) from ticket_event e join ticket t on t.id = e.ticket_id
+                            where name = :mark || '.stl') + (select count(*) from event e join ticket t on t.id = e.ticket_id
                             join model m on m.id = t.model_id where m.name = :mark || '.stl')""", mark), 3);
             }
             default -> {

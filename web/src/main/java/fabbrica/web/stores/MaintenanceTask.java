@@ -1,0 +1,45 @@
+package fabbrica.web.stores;
+
+import fabbrica.core.units.Spoken;
+import java.time.Duration;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What is to be done on a printer again and again: by its hours, by the calendar, or by whichever comes first.
+ *
+ * @param everyHours of running; null when hours do not count; so with days
+ * @param lastAt     when it was done last, or written down first
+ * @param lastHours  that the printer had run by then
+ */
+public record MaintenanceTask(long id, String printerId, String what, @Nullable Double everyHours, @Nullable Integer everyDays,
+                              Instant lastAt, double lastHours, boolean everDone) {
+
+    private static final double SOON = 0.1;
+
+    /** How it stands; of several the worst comes first. */
+    public enum Standing {
+        OVERDUE, SOON, LATER
+    }
+
+    /** @param hours that the printer has run by now */
+    public Standing standing(double hours, Instant now) {
+        double left = Math.min(everyHours == null ? 1 : 1 - (hours - lastHours) / everyHours,
+                everyDays == null ? 1 : 1 - Duration.between(lastAt, now).toHours() / 24.0 / everyDays);
+        return left <= 0 ? Standing.OVERDUE : left <= SOON ? Standing.SOON : Standing.LATER;
+    }
+
+    /** When it is due, in a few words. */
+    public String due(double hours, Instant now) {
+        StringBuilder due = new StringBuilder();
+        if (everyHours != null) {
+            double left = everyHours - (hours - lastHours);
+            due.append(left <= 0 ? "%s h of running ago".formatted(Spoken.number(-left, 0)) : "after %s h of running".formatted(Spoken.number(left, 0)));
+        }
+        if (everyDays != null) {
+            long left = everyDays - Duration.between(lastAt, now).toDays();
+            due.append(due.isEmpty() ? "" : ", or ").append(left <= 0 ? "%d days ago".formatted(-left) : "in %d days".formatted(left));
+        }
+        return due.toString();
+    }
+}
