@@ -16,22 +16,27 @@ import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
 import fabbrica.core.mesh.model.LevelSet;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.mesh.model.TriangleTree;
 import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.motion.Motion;
+import fabbrica.core.printing.PrintShop;
 import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.toolpath.Toolpath;
-import fabbrica.core.trade.Trader;
 import fabbrica.core.trade.Ways;
 import fabbrica.core.units.Progress;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
@@ -78,7 +83,8 @@ public class CoreBenchmark {
         gear = Shapes.extrusion(Shapes.disc(0, 0, 23, 90), 9);
         toolpath = Toolpath.of(hundredThousand, recipe, Progress.IGNORED);
         ByteArrayOutputStream file = new ByteArrayOutputStream();
-        new GcodeFile(toolpath, recipe, printer, BuiltIn.PLA, 110, 110, List.of("benchmark")).write(file);
+        new GcodeFile(toolpath, Motion.of(toolpath, recipe, printer, Progress.IGNORED), recipe, printer, BuiltIn.PLA, 110, 110,
+                List.of("benchmark")).write(file);
         gcode = file.toByteArray();
         System.out.printf("G-code: %.2f MB%n", gcode.length / 1e6);
     }
@@ -154,10 +160,17 @@ public class CoreBenchmark {
         return rows(10);
     }
 
+    private static <K, V> PrintShop.Shelf<K, V> shelf() {
+        Map<K, V> kept = new HashMap<>();
+        return kept::computeIfAbsent;
+    }
+
     private List<Estimate> rows(int count) {
-        Trader trader = new Trader(hundredThousand);
+        PrintShop shop = new PrintShop(part -> hundredThousand.scaled(part.factor()).turned(part.rotation()), shelf(), shelf(), shelf());
+        Rotation best = Poses.of(hundredThousand).getFirst().rotation();
         return Ways.of(printer, recipe, BuiltIn.PLA, false, true, List.of(), List.of()).stream().limit(count)
-                .map(way -> trader.estimate(way, 0, BuiltIn.PLA, Progress.IGNORED)).toList();
+                .map(way -> shop.estimate(Plate.of(new Part("", way.scale(), way.turned() ? best : Rotation.NONE),
+                        new Plate.Place(110, 110, 0), way.recipe()), way.printer(), BuiltIn.PLA, Progress.IGNORED)).toList();
     }
 
     @Benchmark
@@ -167,6 +180,6 @@ public class CoreBenchmark {
 
     @Benchmark
     public Estimate time_a_toolpath_that_is_laid() {
-        return Estimate.of(toolpath, recipe, printer, BuiltIn.PLA, Progress.IGNORED);
+        return Estimate.of(toolpath, Motion.of(toolpath, recipe, printer, Progress.IGNORED), recipe, printer, BuiltIn.PLA);
     }
 }

@@ -13,6 +13,7 @@ import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.mesh.io.ModelWriters;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
@@ -88,7 +89,9 @@ public final class Fuzz {
             }
         }), Kind.MODEL));
         Recipe recipe = StartingPoint.DAILY_BREAD.recipe(printer.nozzle(), printer.kinematics());
-        seeds.add(new Seed(bytes(out -> new GcodeFile(Toolpath.of(box, recipe, Progress.IGNORED), recipe, printer, BuiltIn.PLA, 50, 50,
+        Toolpath toolpath = Toolpath.of(box, recipe, Progress.IGNORED);
+        Motion motion = Motion.of(toolpath, recipe, printer, Progress.IGNORED);
+        seeds.add(new Seed(bytes(out -> new GcodeFile(toolpath, motion, recipe, printer, BuiltIn.PLA, 50, 50,
                 List.of("seed")).write(out)), Kind.SLICED));
         seeds.add(new Seed("G28\nG90\nG1 X10 Y10 Z0.2 E1 F1200 ; first\nG2 X20 Y10 I5 J0 E2\nM104 S200\n(note) G92 E0\nT1\nG20\nG3 X1 Y1 R2\n"
                 .getBytes(StandardCharsets.US_ASCII), Kind.SLICED));

@@ -5,7 +5,7 @@ import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.Finding;
-import fabbrica.core.judge.Suitability;
+import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
@@ -36,11 +36,10 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
         if (GcodeFile.isNamedSo(name)) {
             return replay(file, print, arguments.json());
         }
-        PrintArguments.Laid laid = print.lay(PrintArguments.model(file, arguments), arguments);
-        List<String> warnings = new ArrayList<>(Suitability.against(print.printer(), print.recipe(), print.material(),
-                laid.fit()));
-        Estimate estimate = Estimate.of(laid.toolpath(), print.recipe(), print.printer(), print.material(),
-                Progress.IGNORED);
+        Mesh mesh = PrintArguments.model(file, arguments);
+        PrintArguments.Laid laid = print.lay(mesh, arguments);
+        List<String> warnings = new ArrayList<>(PrintArguments.against(print.printer(), laid.plate(), print.material(), laid.fit()));
+        Estimate estimate = PrintArguments.shop(mesh).estimate(laid.plate(), print.printer(), print.material(), Progress.IGNORED);
         warnings.addAll(estimate.warnings());
         Map<String, Object> json = json(estimate, print.material(), Optional.of(print.recipeJson()), warnings);
         print(name, estimate, print.printer(), print.material(), json, warnings, arguments.json());

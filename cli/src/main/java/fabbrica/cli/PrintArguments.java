@@ -1,15 +1,22 @@
 package fabbrica.cli;
 
-import fabbrica.core.bed.Allowance;
-import fabbrica.core.bed.Bed;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Clearance;
 import fabbrica.core.bed.Footprint;
-import fabbrica.core.bed.Nesting;
-import fabbrica.core.bed.Nesting.Placement;
+import fabbrica.core.bed.Layout;
+import fabbrica.core.bed.Outline;
+import fabbrica.core.judge.Job;
+import fabbrica.core.judge.MachineView;
+import fabbrica.core.judge.Obstacle;
+import fabbrica.core.judge.People;
+import fabbrica.core.judge.Policy;
+import fabbrica.core.judge.Readiness;
+import fabbrica.core.judge.Stock;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.model.Mesh;
-import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.printing.Nester;
+import fabbrica.core.printing.PrintShop;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Cornering;
@@ -19,21 +26,23 @@ import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Pace;
+import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
 import fabbrica.core.recipe.Zone;
-import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.OutOfRange;
-import fabbrica.core.units.Progress;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.ArrayList;
+import java.time.Instant;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import org.apache.commons.cli.ParseException;
 
 /**
@@ -43,26 +52,10 @@ import org.apache.commons.cli.ParseException;
  */
 record PrintArguments(Printer printer, Material material, Recipe recipe) {
 
-    private static final double BETWEEN_COPIES_MM = 3;
+    private static final int KEPT = 3;
 
-    /**
-     * A part laid out on the bed.
-     *
-     * @param fit     of one copy
-     * @param parts   each is printed for itself, one after another; all copies in one when layer by layer
-     * @param recipes of each of them, with its boxes where it lies
-     * @param onBed   whether they stand in bed coordinates already
-     * @param kept    places on the bed to lay nothing on
-     */
-    record Laid(BedFit fit, List<Mesh> parts, List<Recipe> recipes, boolean onBed, List<Bed.Zone> kept) {
-
-        Toolpath toolpath() {
-            List<Toolpath> toolpaths = new ArrayList<>();
-            for (int i = 0; i < parts.size(); i++) {
-                toolpaths.add(Toolpath.of(parts.get(i), recipes.get(i), kept, Progress.IGNORED));
-            }
-            return Toolpath.oneAfterAnother(toolpaths);
-        }
+    /** A part laid out on the bed; {@code fit} is that of one copy. */
+    record Laid(BedFit fit, Plate plate) {
     }
 
     static PrintArguments of(Arguments arguments) {
@@ -86,43 +79,65 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         return arguments.files().getFirst();
     }
 
+    /** The shop of one command, which works on one model. */
+    static PrintShop shop(Mesh mesh) {
+        return new PrintShop(part -> mesh(mesh, part), newest(), newest(), newest());
+    }
+
+    /** The model itself, as it was drawn. */
+    static Part part() {
+        return new Part("", 1, Rotation.NONE);
+    }
+
+    static Mesh mesh(Mesh model, Part part) {
+        return model.scaled(part.factor()).turned(part.rotation());
+    }
+
+    /** Keeps what was used last, because toolpaths of large parts are large. */
+    private static <K, V> PrintShop.Shelf<K, V> newest() {
+        Map<K, V> kept = new LinkedHashMap<>(16, 0.75f, true) {
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<K, V> eldest) {
+                return size() > KEPT;
+            }
+        };
+        return (key, make) -> {
+            V known = kept.get(key);
+            V value = known == null ? make.apply(key) : known;
+            kept.put(key, value);
+            return value;
+        };
+    }
+
     /** The part turned so that it fits, in as many copies as were asked for. */
     Laid lay(Mesh mesh, Arguments arguments) {
         int copies = OutOfRange.check("--count", arguments.count("count", 1), 1, 1000);
         BedFit fit = BedFit.of(Footprint.of(mesh), printer.freeBed(), recipe.allowance());
         if (copies == 1) {
-            return new Laid(fit, List.of(mesh.turned(fit.rotationDeg())),
-                    List.of(recipe.placed(mesh::bounds, fit.rotationDeg())), false, List.of());
+            return new Laid(fit, Plate.of(part(), new Plate.Place(fit.x(), fit.y(), fit.rotationDeg()), recipe));
         }
-        double apart = arguments.oneByOne() ? Clearance.USUAL.headRadiusMm() : BETWEEN_COPIES_MM;
-        Allowance allowance = recipe.allowance();
-        Nesting nesting = Nesting.of(List.of(new Nesting.Item(mesh, allowance, copies)), printer.freeBed(), apart);
-        if (nesting.plates().size() != 1 || nesting.plates().getFirst().placements().size() < copies) {
+        Plate.Sequence sequence = arguments.oneByOne() ? Plate.Sequence.ONE_BY_ONE : Plate.Sequence.TOGETHER;
+        Nester nested = Nester.of(List.of(new Nester.Wanted(part(), copies)), recipe, printer, sequence, part -> mesh(mesh, part));
+        if (nested.plates().size() != 1 || nested.plates().getFirst().copies().size() < copies) {
             throw new OutOfRange("%d copies do not fit on one bed of %s; %d do.".formatted(copies, printer.name(),
-                    Nesting.copiesThatFit(mesh, allowance, printer.freeBed(), apart)));
+                    nested.plates().isEmpty() ? 0 : nested.plates().getFirst().copies().size()));
         }
-        List<Bed.Zone> kept = printer.freeBed().keepOut();
-        List<Mesh> placed = new ArrayList<>();
-        List<List<Zone>> boxes = new ArrayList<>();
-        double lowest = mesh.bounds().minZ();
-        for (Placement place : nesting.plates().getFirst().placements()) {
-            placed.add(mesh.turned(place.rotationDeg()).moved(place.dx(), place.dy(), -lowest));
-            boxes.add(recipe.placed(mesh::bounds, place.rotationDeg()).lines().zones().stream()
-                    .map(zone -> zone.moved(place.dx(), place.dy())).toList());
-        }
-        if (!arguments.oneByOne()) {
-            return new Laid(fit, List.of(Shapes.together(placed.toArray(Mesh[]::new))),
-                    List.of(withBoxes(boxes.stream().flatMap(List::stream).toList())), true, kept);
-        }
-        List<String> reasons = Clearance.USUAL.against(placed.stream().map(Mesh::bounds).toList());
+        Plate plate = nested.plates().getFirst();
+        Outline outline = Outline.of(mesh);
+        List<String> reasons = Layout.of(plate.copies().stream().map(copy -> outline.placed(copy.place().xMm(), copy.place().yMm(),
+                copy.place().turnDeg())).toList(), printer.freeBed(), Nester.room(recipe), arguments.oneByOne() ? Clearance.USUAL : null)
+                .troubles().stream().map(Layout.Trouble::reason).toList();
         if (!reasons.isEmpty()) {
-            throw new OutOfRange("They cannot be printed one after another. " + reasons.getFirst());
+            throw new OutOfRange("They cannot be printed %s. %s".formatted(sequence.label(), reasons.getFirst()));
         }
-        return new Laid(fit, placed, boxes.stream().map(this::withBoxes).toList(), true, kept);
+        return new Laid(fit, plate);
     }
 
-    private Recipe withBoxes(List<Zone> boxes) {
-        return recipe.with(recipe.lines().withZones(boxes));
+    /** Why it cannot be printed so, as sentences; empty when it can. */
+    static List<String> against(Printer printer, Plate plate, Material material, BedFit fit) {
+        return Readiness.of(new Job(plate, Layout.of(fit), List.of(), Optional.empty()), MachineView.of(printer),
+                Stock.of(material, printer.filamentMm()), People.NOBODY, Policy.USUAL, Instant.EPOCH).stream()
+                .filter(Obstacle::stops).map(Obstacle::reason).toList();
     }
 
     private static Printer printer(Arguments arguments) {

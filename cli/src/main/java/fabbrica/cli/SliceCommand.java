@@ -2,8 +2,8 @@ package fabbrica.cli;
 
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.gcode.GcodeFile;
-import fabbrica.core.judge.Suitability;
-import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.printing.PrintShop;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Progress;
 import fabbrica.core.units.Spoken;
@@ -21,19 +21,17 @@ record SliceCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         PrintArguments print = PrintArguments.of(arguments);
         Path in = PrintArguments.onlyFile(arguments);
         Path to = Path.of(arguments.word("o").orElseThrow(() -> new ParseException("Name the file to write with -o.")));
-        PrintArguments.Laid laid = print.lay(PrintArguments.model(in, arguments), arguments);
-        List<String> reasons = Suitability.against(print.printer(), print.recipe(), print.material(), laid.fit());
+        Mesh mesh = PrintArguments.model(in, arguments);
+        PrintArguments.Laid laid = print.lay(mesh, arguments);
+        List<String> reasons = PrintArguments.against(print.printer(), laid.plate(), print.material(), laid.fit());
         if (!reasons.isEmpty()) {
             throw new OutOfRange(String.join(" ", reasons));
         }
-        Toolpath toolpath = laid.toolpath();
-        Estimate estimate = Estimate.of(toolpath, print.recipe(), print.printer(), print.material(), Progress.IGNORED);
+        PrintShop shop = PrintArguments.shop(mesh);
+        Estimate estimate = shop.estimate(laid.plate(), print.printer(), print.material(), Progress.IGNORED);
         List<String> header = List.of(in.getFileName().toString(), "printer: " + print.printer().name(),
                 "estimate: %s, %s".formatted(Spoken.duration(estimate.totalSeconds()), Spoken.grams(estimate.grams())));
-        GcodeFile file = laid.onBed()
-                ? new GcodeFile(toolpath, print.recipe(), print.printer(), print.material(), 0, 0, header)
-                : GcodeFile.of(toolpath, print.recipe(), print.printer(), print.material(), laid.parts().getFirst().bounds(),
-                        laid.fit(), header);
+        GcodeFile file = shop.file(laid.plate(), print.printer(), print.material(), header, Progress.IGNORED);
         ModelFile.write(to, file::write);
         if (arguments.json()) {
             Json.print(Json.object("file", to.toString(), "time_s", estimate.totalSeconds(), "filament_g",

@@ -4,14 +4,17 @@ import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.estimate.Difference;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.inspect.Poses;
 import fabbrica.core.inspect.Slopes;
-import fabbrica.core.judge.Suitability;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.printing.PrintShop;
 import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.trade.TradeTable;
 import fabbrica.core.trade.TradeTable.Row;
-import fabbrica.core.trade.Trader;
 import fabbrica.core.trade.Way;
 import fabbrica.core.trade.Ways;
 import fabbrica.core.units.OutOfRange;
@@ -40,16 +43,16 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
         Optional<Instant> neededBy = moment(arguments, "needed-by");
         List<Printer> others = BuiltIn.printers().stream()
                 .filter(printer -> !printer.id().equals(print.printer().id())).toList();
-        Trader trader = new Trader(mesh);
-        List<Way> ways = Ways.of(print.printer(), print.recipe(), print.material(), false, trader.turns(), List.of(), others);
+        Rotation best = Poses.of(mesh).getFirst().rotation();
+        PrintShop shop = PrintArguments.shop(mesh);
+        List<Way> ways = Ways.of(print.printer(), print.recipe(), print.material(), false, !best.sameWayUp(Rotation.NONE), List.of(), others);
         List<Row> rows = new ArrayList<>();
         for (Way way : ways) {
-            Mesh part = trader.part(way);
-            BedFit fit = BedFit.of(Footprint.of(part), way.printer().freeBed(),
-                    way.recipe().allowance());
-            if (rows.isEmpty() || Suitability.against(way.printer(), way.recipe(), print.material(), fit).isEmpty()) {
-                Estimate estimate = trader.estimate(way, fit.rotationDeg(), print.material(), Progress.IGNORED);
-                rows.add(Row.of(way, estimate, start));
+            Part part = PrintArguments.part().turned(way.turned() ? best : Rotation.NONE).scaled(way.scale());
+            BedFit fit = BedFit.of(Footprint.of(PrintArguments.mesh(mesh, part)), way.printer().freeBed(), way.recipe().allowance());
+            Plate plate = Plate.of(part, new Plate.Place(fit.x(), fit.y(), fit.rotationDeg()), way.recipe());
+            if (rows.isEmpty() || PrintArguments.against(way.printer(), plate, print.material(), fit).isEmpty()) {
+                rows.add(Row.of(way, shop.estimate(plate, way.printer(), print.material(), Progress.IGNORED), start));
             }
         }
         TradeTable table = TradeTable.of(rows, new TradeTable.Shape(Slopes.shallowShare(mesh), Double.POSITIVE_INFINITY));

@@ -258,7 +258,7 @@ class FabbricaTest {
         assertThat(run("slice", low, "-o", folder.resolve("two.gcode").toString(), "--printer", "standard", "--count", "2",
                 "--one-by-one")).isZero();
         assertThat(run("estimate", tall, "--printer", "standard", "--count", "2", "--one-by-one")).isEqualTo(2);
-        assertThat(err.toString()).contains("Part 1 is 30 mm high; one that is finished first may have 25 mm.");
+        assertThat(err.toString()).contains("Copy 1 is 30 mm high; one that is finished before others may have 25 mm.");
         assertThat(run("estimate", table, "--printer", "small", "--json", "--count", "30")).isEqualTo(2);
         assertThat(json().get("error").get("message").asString()).contains("30 copies do not fit on one bed of Small");
     }
@@ -276,7 +276,7 @@ class FabbricaTest {
         assertThat(run("estimate", file, "--printer", "small", "--json")).isEqualTo(1);
         assertThat(json().get("findings").get(0).get("code").asString()).isEqualTo("off-bed");
         assertThat(run("slice", box, "-o", file, "--printer", "small", "--material", "abs")).isEqualTo(2);
-        assertThat(err.toString()).contains("ABS is not allowed on this printer.");
+        assertThat(err.toString()).contains("ABS is not allowed on Small.");
     }
 
     @Test

@@ -50,11 +50,12 @@ create table lab (
     zone               text,
     limit_mb           integer not null check (limit_mb > 0),
     tariff             text check (tariff is null or json_valid(tariff)),
+    policy             text check (policy is null or json_valid(policy)),
     keep_models_days   integer not null default 0 check (keep_models_days >= 0),
     keep_photos_days   integer not null default 0 check (keep_photos_days >= 0),
     keep_members_days  integer not null default 0 check (keep_members_days >= 0)
 ) strict;
-insert into lab select id, name, currency, null, limit_mb, json_remove(tariff, '$.wattsHeating', '$.wattsPrinting'),
+insert into lab select id, name, currency, null, limit_mb, json_remove(tariff, '$.wattsHeating', '$.wattsPrinting'), null,
         keep_models_days, keep_photos_days, keep_members_days from old_lab;
 
 -- Minutes of the day between which somebody is there; 1 is Monday.
@@ -282,6 +283,38 @@ create index model_file on model(sha256) where sha256 is not null;
 create index model_hand_over on model(hand_over_id);
 create index model_revision on model(revision_of) where revision_of is not null;
 
+-- How something is printed, and on what. A plan is never changed; forms, files, layers, quotes and plates name it by its number.
+create table plan (
+    id              integer primary key,
+    starting_point  text not null,
+    recipe          text not null check (json_valid(recipe)),
+    printer_id      text not null references printer(id),
+    spool_id        integer references spool(id),
+    fresh           integer not null check (fresh in (0, 1)),
+    made_at         integer not null
+) strict;
+create unique index plan_values on plan(recipe, printer_id, coalesce(spool_id, 0), starting_point, fresh);
+-- Recipes from before supports, paces and finer choices were named get the usual ones.
+create temp table recipes as select recipe as was, case
+        when json_extract(recipe, '$.supports') is null or json_extract(recipe, '$.pace') is null or json_extract(recipe, '$.lines') is null
+        then json_set(recipe,
+            '$.supports', coalesce(json_extract(recipe, '$.supports'), json('{"where":"NONE","angleDeg":45.0,"density":0.15,"gapMm":0.2,"faceLayers":2}')),
+            '$.pace', coalesce(json_extract(recipe, '$.pace'), json_object('outerWallMmS', max(1.0, 0.6 * json_extract(recipe, '$.speedMmS')),
+                'solidMmS', max(1.0, 0.8 * json_extract(recipe, '$.speedMmS')), 'firstLayerMmS', max(1.0, 0.5 * json_extract(recipe, '$.speedMmS')),
+                'travelMmS', 2000.0, 'outerAcceleration', 1.0, 'minimumLayerS', 5.0, 'slowestMmS', 10.0)),
+            '$.lines', coalesce(json_extract(recipe, '$.lines'), json('{"seam":"NEAREST","outerFirst":false,"spiral":false,"thinLines":true,'
+                || '"infillAngleDeg":0.0,"infillLines":1,"infillWidth":1.0,"overlap":0.1,"variableLayers":false,"changesMm":[],"towerMm3":0.0,"zones":[]}')))
+        else recipe end as now
+    from (select recipe from old_ticket where recipe is not null union select recipe from old_run);
+insert into plan (starting_point, recipe, printer_id, spool_id, fresh, made_at)
+    select starting_point, now, printer_id, spool_id, fresh, min(made_at) from (
+        select t.starting_point, r.now, t.printer_id, t.spool_id, t.fresh, coalesce(cast(round((julianday(t.queued_at) - 2440587.5) * 86400000) as integer), 0) as made_at
+            from old_ticket t join recipes r on r.was = t.recipe where t.printer_id is not null and t.spool_id is not null
+        union all
+        select t.starting_point, r.now, n.printer_id, n.spool_id, 0, cast(round((julianday(n.started_at) - 2440587.5) * 86400000) as integer)
+            from old_run n join old_ticket t on t.id = n.ticket_id join recipes r on r.was = n.recipe)
+    group by starting_point, now, printer_id, spool_id, fresh;
+
 create table ticket (
     id              integer primary key,
     model_id        integer not null unique references model(id),
@@ -298,48 +331,75 @@ create table ticket (
     unit            text not null,
     scale_percent   real not null default 100 check (scale_percent > 0),
     rotation        text not null default '{"w":1.0,"x":0.0,"y":0.0,"z":0.0}' check (json_valid(rotation)),
-    printer_id      text references printer(id),
-    spool_id        integer references spool(id),
-    starting_point  text not null default 'daily-bread',
-    recipe          text check (recipe is null or json_valid(recipe)),
-    fresh           integer not null default 0 check (fresh in (0, 1)),
-    promised_s      real,
-    promised_g      real,
-    queued_at       integer,
+    plan_id         integer references plan(id),
     created_at      integer not null
 ) strict;
 insert into ticket select id, model_id, state, member_id, purpose, cast(round((julianday(needed_by) - 2440587.5) * 86400000) as integer),
-        material_wish, colour_wish, quantity, source, designer_notes, unit, scale_percent, rotation, printer_id, spool_id,
-        starting_point, recipe, fresh <> 0, promised_s, promised_g, cast(round((julianday(queued_at) - 2440587.5) * 86400000) as integer),
-        cast(round((julianday(created_at) - 2440587.5) * 86400000) as integer) from old_ticket;
+        material_wish, colour_wish, quantity, source, designer_notes, unit, scale_percent, rotation,
+        (select p.id from plan p join recipes r on r.now = p.recipe where r.was = t.recipe and p.printer_id = t.printer_id
+            and p.spool_id = t.spool_id and p.starting_point = t.starting_point and p.fresh = t.fresh), cast(round((julianday(created_at) - 2440587.5) * 86400000) as integer)
+    from old_ticket t;
 -- Withdrawn was told from declined by the history alone.
 update ticket set state = 'WITHDRAWN' where state = 'DECLINED' and (select what from old_ticket_event e where e.ticket_id = ticket.id
     and e.what in ('declined', 'withdrawn') order by e.id desc limit 1) = 'withdrawn';
--- Recipes from before supports, paces and finer choices were named get the usual ones.
-update ticket set recipe = json_set(recipe, '$.supports', json('{"where":"NONE","angleDeg":45.0,"density":0.15,"gapMm":0.2,"faceLayers":2}'))
-    where recipe is not null and json_extract(recipe, '$.supports') is null;
-update ticket set recipe = json_set(recipe, '$.pace', json_object('outerWallMmS', max(1.0, 0.6 * json_extract(recipe, '$.speedMmS')),
-        'solidMmS', max(1.0, 0.8 * json_extract(recipe, '$.speedMmS')), 'firstLayerMmS', max(1.0, 0.5 * json_extract(recipe, '$.speedMmS')),
-        'travelMmS', 2000.0, 'outerAcceleration', 1.0, 'minimumLayerS', 5.0, 'slowestMmS', 10.0))
-    where recipe is not null and json_extract(recipe, '$.pace') is null;
-update ticket set recipe = json_set(recipe, '$.lines', json('{"seam":"NEAREST","outerFirst":false,"spiral":false,"thinLines":true,'
-        || '"infillAngleDeg":0.0,"infillLines":1,"infillWidth":1.0,"overlap":0.1,"variableLayers":false,"changesMm":[],"towerMm3":0.0,"zones":[]}'))
-    where recipe is not null and json_extract(recipe, '$.lines') is null;
 create index ticket_state on ticket(state);
 create index ticket_member on ticket(member_id) where member_id is not null;
 create index ticket_source on ticket(lower(trim(source))) where source <> '';
 
+-- What lies on one bed in one run.
+create table plate (
+    id         integer primary key,
+    plan_id    integer not null references plan(id),
+    sequence   text not null check (sequence in ('TOGETHER', 'ONE_BY_ONE')),
+    state      text not null check (state in ('DRAFT', 'QUEUED', 'RUNNING', 'ENDED', 'DISSOLVED')),
+    place      real not null,
+    made_at    integer not null,
+    queued_at  integer,
+    file_hash  text,
+    check (state <> 'QUEUED' or queued_at is not null)
+) strict;
+create index plate_state on plate(state) where state in ('DRAFT', 'QUEUED', 'RUNNING');
+create table plate_copy (
+    id         integer primary key,
+    plate_id   integer not null references plate(id),
+    ticket_id  integer not null references ticket(id),
+    nth        integer not null check (nth > 0),
+    part       text not null check (json_valid(part)),
+    x_mm       real not null,
+    y_mm       real not null,
+    turn_deg   real not null
+) strict;
+create index plate_copy_plate on plate_copy(plate_id, nth);
+create index plate_copy_ticket on plate_copy(ticket_id);
+
+-- What a plate takes on its printer, as it was worked out: raw, by phase, with the version of the core that did.
+create table promise (
+    id            integer primary key,
+    plate_id      integer not null references plate(id),
+    printer_id    text not null references printer(id),
+    phases        text not null check (json_valid(phases)),
+    portions      text not null check (json_valid(portions)),
+    prepare_s     real not null,
+    total_s       real not null,
+    earliest_s    real not null,
+    latest_s      real not null,
+    grams         real not null,
+    purged_g      real not null,
+    core_version  text not null,
+    made_at       integer not null
+) strict;
+create index promise_plate on promise(plate_id);
+
+-- One attempt at a plate. The hash is of the file that was handed out for it, if any was.
 create table run (
     id             integer primary key,
-    ticket_id      integer not null references ticket(id),
+    plate_id       integer not null references plate(id),
+    promise_id     integer not null references promise(id),
     printer_id     text not null references printer(id),
     spool_id       integer not null references spool(id),
     nozzle_id      integer references nozzle(id),
-    recipe         text not null check (json_valid(recipe)),
-    promised_s     real not null,
-    prepare_s      real not null,
-    promised_g     real not null,
     core_version   text not null,
+    file_hash      text,
     state          text not null check (state in ('RUNNING', 'DONE', 'FAILED')),
     started_at     integer not null,
     started_by     integer references account(id),
@@ -355,16 +415,59 @@ create table run (
     check ((state = 'RUNNING') = (ended_at is null)),
     check ((cost_minor is null) = (cost_currency is null))
 ) strict;
-insert into run select id, ticket_id, printer_id, spool_id, null, recipe, promised_s, prepare_s, promised_g, core_version, state,
-        cast(round((julianday(started_at) - 2440587.5) * 86400000) as integer),
-        (select id from old_account a where a.username = started_by collate nocase),
-        cast(round((julianday(ended_at) - 2440587.5) * 86400000) as integer), real_minutes, real_g,
+-- How each copy ended, and what of the run's plastic, time and money is its share.
+create table run_copy (
+    run_id      integer not null references run(id),
+    copy_id     integer not null references plate_copy(id),
+    ticket_id   integer not null references ticket(id),
+    outcome     text not null check (outcome in ('WELL', 'USABLE', 'FAILED', 'CANCELLED')),
+    reason      text not null default '',
+    milligrams  integer not null,
+    seconds     integer not null,
+    cost_minor  integer not null,
+    primary key (run_id, copy_id)
+) strict;
+create index run_copy_ticket on run_copy(ticket_id, outcome);
+
+-- So far a run was one copy of one ticket: it becomes a plate with that copy in the middle of the bed.
+create temp table part as select t.id as ticket_id, json_object('sha256', coalesce(m.sha256, ''), 'factor',
+        case t.unit when 'mm' then 1.0 when 'cm' then 10.0 when 'm' then 1000.0 when 'in' then 25.4
+            when 'ft' then 304.8 when 'µm' then 0.001 end * t.scale_percent / 100, 'rotation', json(t.rotation)) as part
+    from old_ticket t join old_model m on m.id = t.model_id;
+insert into plate (id, plan_id, sequence, state, place, made_at, queued_at)
+    select r.id, p.id, 'TOGETHER', case r.state when 'RUNNING' then 'RUNNING' else 'ENDED' end, r.id, cast(round((julianday(r.started_at) - 2440587.5) * 86400000) as integer), cast(round((julianday(r.started_at) - 2440587.5) * 86400000) as integer)
+    from old_run r join old_ticket t on t.id = r.ticket_id join recipes c on c.was = r.recipe
+    join plan p on p.recipe = c.now and p.printer_id = r.printer_id and p.spool_id = r.spool_id and p.starting_point = t.starting_point
+        and p.fresh = 0;
+insert into plate_copy select r.id, r.id, r.ticket_id, 1, x.part, b.width_mm / 2, b.depth_mm / 2, 0
+    from old_run r join part x on x.ticket_id = r.ticket_id join printer b on b.id = r.printer_id;
+insert into promise select r.id, r.id, r.printer_id, '{}', '{"plastic":[1.0],"seconds":[1.0]}', prepare_s, promised_s, prepare_s + 0.95 * (promised_s - prepare_s),
+        prepare_s + 1.2 * (promised_s - prepare_s), promised_g, 0, core_version, cast(round((julianday(r.started_at) - 2440587.5) * 86400000) as integer) from old_run r;
+insert into run select id, id, id, printer_id, spool_id, null, core_version, null, state, cast(round((julianday(started_at) - 2440587.5) * 86400000) as integer),
+        (select id from old_account a where a.username = started_by collate nocase), cast(round((julianday(ended_at) - 2440587.5) * 86400000) as integer), real_minutes, real_g,
         cast(replace(substr(cost, 1, instr(cost, ' ') - 1), '.', '') as integer), substr(cost, instr(cost, ' ') + 1),
         cause, note, photo_sha256, photo_type from old_run;
+insert into run_copy select o.id, o.id, o.ticket_id, case o.state when 'FAILED' then 'FAILED' else 'WELL' end, '',
+        cast(round(o.real_g * 1000) as integer), cast(round(o.real_minutes * 60) as integer), r.cost_minor
+    from old_run o join run r on r.id = o.id where o.state <> 'RUNNING';
+-- What waits, a copy a plate.
+create temp table waiting as with recursive copies(ticket_id, n) as (
+        select id, 1 from old_ticket where state in ('QUEUED', 'RUNNING')
+        union all select ticket_id, n + 1 from copies where n < 1000)
+    select row_number() over (order by t.queued_at, t.id, c.n) + coalesce((select max(id) from old_run), 0) as id, t.id as ticket_id, t.printer_id, t.promised_s, t.promised_g, t.queued_at
+    from copies c join old_ticket t on t.id = c.ticket_id
+    where c.n <= t.quantity - (select count(*) from old_run r where r.ticket_id = t.id and r.state in ('DONE', 'RUNNING'));
+insert into plate (id, plan_id, sequence, state, place, made_at, queued_at)
+    select w.id, t.plan_id, 'TOGETHER', 'QUEUED', w.id, cast(round((julianday(w.queued_at) - 2440587.5) * 86400000) as integer), cast(round((julianday(w.queued_at) - 2440587.5) * 86400000) as integer) from waiting w join ticket t on t.id = w.ticket_id;
+insert into plate_copy select w.id, w.id, w.ticket_id, 1, x.part, b.width_mm / 2, b.depth_mm / 2, 0
+    from waiting w join part x on x.ticket_id = w.ticket_id join printer b on b.id = w.printer_id;
+insert into promise select w.id, w.id, printer_id, '{}', '{"plastic":[1.0],"seconds":[1.0]}', 0, promised_s, 0.95 * promised_s, 1.2 * promised_s, promised_g, 0, 'earlier',
+        cast(round((julianday(queued_at) - 2440587.5) * 86400000) as integer) from waiting w;
 create unique index one_run_per_printer on run(printer_id) where state = 'RUNNING';
-create unique index one_run_per_ticket on run(ticket_id) where state = 'RUNNING';
+create unique index one_run_per_spool on run(spool_id) where state = 'RUNNING';
+create unique index one_run_at_a_time on run(plate_id) where state = 'RUNNING';
 create index run_started on run(started_at);
-create index run_ticket on run(ticket_id);
+create index run_plate on run(plate_id);
 create index run_printer on run(printer_id, started_at);
 create index run_nozzle on run(nozzle_id, real_minutes) where nozzle_id is not null;
 create index run_hours on run(printer_id, real_minutes);
@@ -446,6 +549,7 @@ create table event (
     kind        text not null,
     ticket_id   integer references ticket(id),
     run_id      integer references run(id),
+    plate_id    integer references plate(id),
     spool_id    integer,
     nozzle_id   integer,
     printer_id  text,
@@ -473,6 +577,7 @@ insert into event (id, at, by_account, kind, ticket_id, facts)
     from old_ticket_event order by id;
 insert into remark select id, why from old_ticket_event where why <> '';
 create index event_ticket on event(ticket_id, at) where ticket_id is not null;
+create index event_plate on event(plate_id) where plate_id is not null;
 create index event_spool on event(spool_id) where spool_id is not null;
 create index event_printer on event(printer_id) where printer_id is not null;
 create index event_account on event(by_account) where by_account is not null;
@@ -503,3 +608,6 @@ drop table old_form_token;
 drop table old_secret;
 drop table temp.coins;
 drop table temp.mounted;
+drop table temp.recipes;
+drop table temp.part;
+drop table temp.waiting;

@@ -95,18 +95,6 @@ class GaugeStoryTest {
         assertThat(exported.bounds().minZ()).isCloseTo(0, within(1e-4));
         assertThat(exported.bounds().minX()).as("in the middle of a bed").isPositive();
 
-        page.getByLabel("Copies").fill("40");
-        page.getByLabel("With tickets no.").fill("9999");
-        button("Lay them out").click();
-        assertThat(page.locator("#layout")).containsText("There is no other ticket no. “9999”.");
-        page.getByLabel("With tickets no.").fill("47");
-        button("Lay them out").click();
-        assertThat(page.locator("#layout")).containsText("of these fit on Door bench at once");
-        assertThat(page.locator("#layout svg.plate").first()).isVisible();
-        Download plate = page.waitForDownload(() -> page.locator("#layout figcaption a").first().click());
-        assertThat(ModelFiles.read(ModelSource.of("plate", Files.readAllBytes(plate.path())), 1 << 26))
-                .isInstanceOf(ReadModel.class);
-
         button("Go back to the file as it came").click();
         assertThat(page.locator("#findings")).containsText("The surface is open along 3 edges");
     }

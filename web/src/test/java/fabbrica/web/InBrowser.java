@@ -14,7 +14,7 @@ import java.util.Map;
 final class InBrowser implements AutoCloseable {
 
     /** Machines that test are slow now and then, and draw without a graphics card. */
-    private static final double PATIENCE_MS = 20_000;
+    private static final double PATIENCE_MS = 60_000;
 
     private final Playwright playwright;
     private final Browser browser;

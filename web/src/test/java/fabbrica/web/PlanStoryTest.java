@@ -14,6 +14,7 @@ import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
@@ -154,7 +155,8 @@ class PlanStoryTest {
         Mesh box = Shapes.box(30, 30, 3);
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try {
-            new GcodeFile(Toolpath.of(box, recipe, Progress.IGNORED), recipe, large, BuiltIn.PETG, 300, 300,
+            Toolpath lines = Toolpath.of(box, recipe, Progress.IGNORED);
+            new GcodeFile(lines, Motion.of(lines, recipe, large, Progress.IGNORED), recipe, large, BuiltIn.PETG, 300, 300,
                     List.of("a friend's")).write(out);
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);

@@ -34,11 +34,6 @@ class ScreenshotsTest {
             page.waitForTimeout(2000);
             page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge.png")));
             picture(browser, page, "gauge-poses", "/tickets/40", "#poses");
-            page.evaluate("document.getElementById('copies').value = 24; "
-                    + "document.querySelector('#plate-fit form').requestSubmit()");
-            page.locator("#layout svg.plate").first().waitFor();
-            page.locator("#plate-fit").scrollIntoViewIfNeeded();
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge-plate.png")));
             picture(browser, page, "gauge-report", "/tickets/40/gauge/report", "h1");
             picture(browser, page, "ticket-estimates", "/tickets/47", "#fits");
             page.navigate(browser.at("/tickets/42"));
@@ -52,7 +47,8 @@ class ScreenshotsTest {
             trade(browser, page);
             picture(browser, page, "ticket-runs", "/tickets/40", "#runs");
             picture(browser, page, "floor", "/floor", "h1");
-            picture(browser, page, "floor-start", "/floor/start/38", "h1");
+            picture(browser, page, "floor-start", "/floor/start/40", "h1");
+            plate(browser, page);
             picture(browser, page, "stores", "/stores", "h1");
             picture(browser, page, "ledger", "/ledger", "h1");
             picture(browser, page, "handbook", "/handbook", "h1");
@@ -89,6 +85,23 @@ class ScreenshotsTest {
         page.getByText("Check it").click();
         page.locator(".finding").first().waitFor();
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/sliced.png")));
+    }
+
+    /** Parts of three members on one plate, and how each copy ended. */
+    private static void plate(InBrowser browser, Page page) {
+        page.navigate(browser.at("/plates/new?ticket=42&ticket=43&ticket=48"));
+        page.getByLabel("Printer").selectOption("old");
+        page.getByLabel("Spool").selectOption(page.locator("#spool option", new Page.LocatorOptions().setHasText("bottle green")).getAttribute("value"));
+        page.getByText("Lay them together").click();
+        page.locator("#judged .verdict").waitFor(new Locator.WaitForOptions().setTimeout(60_000));
+        page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/plate.png")));
+        page.getByText("Put it into the queue").click();
+        page.getByText("Start the run…").click();
+        page.locator("fieldset input[type=checkbox]").all().forEach(Locator::check);
+        page.getByText("Start the run", new Page.GetByTextOptions().setExact(true)).click();
+        page.locator("#printer-old").getByText("How did it end?").click();
+        page.locator("svg.plate .copy").nth(4).click();
+        page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/run-end.png")));
     }
 
     private static void picture(InBrowser browser, Page page, String name, String path, String part) {

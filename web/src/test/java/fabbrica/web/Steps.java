@@ -12,19 +12,27 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.account.Role;
 import fabbrica.web.counter.Intake;
+import fabbrica.web.floor.RunEnd;
+import fabbrica.web.floor.RunEnd.CopyEnd;
+import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.Plan;
+import fabbrica.web.plan.PlanEntry;
+import fabbrica.web.plan.Plans;
+import fabbrica.web.plan.Plates;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.SpoolEntry;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.util.List;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 
 /** Steps a ticket takes before a test begins, and requests as the coordinator's browser sends them. */
@@ -32,14 +40,18 @@ public class Steps {
 
     private final Intake intake;
     private final Tickets tickets;
-    private final Planning planning;
+    private final Plans plans;
+    private final Plates plates;
+    private final Runs runs;
     private final Inventory inventory;
     private final Spools spools;
 
-    Steps(Intake intake, Tickets tickets, Planning planning, Inventory inventory, Spools spools) {
+    Steps(Intake intake, Tickets tickets, Plans plans, Plates plates, Runs runs, Inventory inventory, Spools spools) {
         this.intake = intake;
         this.tickets = tickets;
-        this.planning = planning;
+        this.plans = plans;
+        this.plates = plates;
+        this.runs = runs;
         this.inventory = inventory;
         this.spools = spools;
     }
@@ -92,18 +104,35 @@ public class Steps {
         return StartingPoint.DAILY_BREAD.recipe(door.nozzle(), door.kinematics());
     }
 
+    /** @return the first of the plates its copies lie on */
     public long queued(Mesh mesh, int quantity, String printer, long spool) {
-        long id = accepted(mesh, quantity);
-        queue(id, printer, spool);
-        return id;
+        return queue(accepted(mesh, quantity), printer, spool);
     }
 
-    public void queue(long id, String printer, long spool) {
-        Plan plan = new Plan(StartingPoint.DAILY_BREAD, everyday(), printer, spool, false);
-        tickets.queue(tickets.ticket(id), plan, planning.settle(tickets.ticket(id), plan), "mira");
+    /** @return the first of the plates */
+    public long queue(long id, String printer, long spool) {
+        return plates.queue(tickets.ticket(id), plan(printer, spool), "mira").getFirst();
     }
 
-    public long started(long ticket) {
-        return tickets.start(tickets.ticket(ticket), planning.prepareSeconds(tickets.ticket(ticket)), "mira");
+    public Plan plan(String printer, @Nullable Long spool) {
+        return plans.keep(new PlanEntry(StartingPoint.DAILY_BREAD, everyday(), printer, spool, false));
+    }
+
+    public long ticketOf(long plate) {
+        return plates.plate(plate).tickets().getFirst();
+    }
+
+    public long started(long plate) {
+        return runs.start(plates.plate(plate), "mira");
+    }
+
+    /** Ends a run, all its copies alike. */
+    public void end(long run, Outcome outcome, double minutes, double grams) {
+        runs.end(run, end(run, outcome, minutes, grams, "test"), "mira");
+    }
+
+    public RunEnd end(long run, Outcome outcome, double minutes, double grams, String cause) {
+        return new RunEnd(minutes, grams, plates.plate(runs.run(run).plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
+                .toList(), List.of(), cause, "", null, null);
     }
 }

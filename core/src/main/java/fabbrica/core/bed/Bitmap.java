@@ -1,5 +1,8 @@
 package fabbrica.core.bed;
 
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.Mesh;
+
 /** A grid of bits, a row in whole words, for shapes that must not overlap. */
 final class Bitmap {
 
@@ -70,7 +73,7 @@ final class Bitmap {
         return grown;
     }
 
-    private int nextSet(int from, int y) {
+    int nextSet(int from, int y) {
         for (int x = from; x < width;) {
             long word = bits[y * words + (x >> 6)] >>> x;
             if (word != 0) {
@@ -112,6 +115,42 @@ final class Bitmap {
                 setRun(y + row, x + from, x + end);
                 from = shape.nextSet(end, row);
             }
+        }
+    }
+
+    /** Every cell that a triangle, seen from above, touches. */
+    static Bitmap ofMesh(Mesh mesh, Bounds bounds, double cell) {
+        Bitmap map = new Bitmap((int) (bounds.sizeX() / cell) + 1, (int) (bounds.sizeY() / cell) + 1);
+        for (int t = 0; t < mesh.triangleCount(); t++) {
+            double[] x = new double[3], y = new double[3];
+            for (int corner = 0; corner < 3; corner++) {
+                x[corner] = (mesh.x(mesh.corner(t, corner)) - bounds.minX()) / cell;
+                y[corner] = (mesh.y(mesh.corner(t, corner)) - bounds.minY()) / cell;
+            }
+            int lastRow = (int) Math.max(y[0], Math.max(y[1], y[2]));
+            for (int row = (int) Math.min(y[0], Math.min(y[1], y[2])); row <= lastRow; row++) {
+                drawRow(map, x, y, row);
+            }
+        }
+        return map;
+    }
+
+    /** The part of a triangle within one row, from its leftmost to its rightmost place there. */
+    private static void drawRow(Bitmap map, double[] x, double[] y, int row) {
+        double from = Double.POSITIVE_INFINITY, to = Double.NEGATIVE_INFINITY;
+        for (int i = 0; i < 3; i++) {
+            int j = (i + 1) % 3;
+            double low = Math.max(row, Math.min(y[i], y[j])), high = Math.min(row + 1, Math.max(y[i], y[j]));
+            if (low <= high) {
+                double slope = y[i] == y[j] ? 0 : (x[j] - x[i]) / (y[j] - y[i]);
+                double a = y[i] == y[j] ? x[i] : x[i] + (low - y[i]) * slope;
+                double b = y[i] == y[j] ? x[j] : x[i] + (high - y[i]) * slope;
+                from = Math.min(from, Math.min(a, b));
+                to = Math.max(to, Math.max(a, b));
+            }
+        }
+        if (from <= to) {
+            map.setRun(row, (int) from, (int) to + 1);
         }
     }
 }

@@ -20,10 +20,10 @@ import java.util.stream.IntStream;
  * lies keeps the spacing around it free, rounded up to cells: parts are never nearer to each other than asked for, and
  * up to three cells farther. The heuristic gives a good layout, not the best one.
  *
- * @param plates  each with at least one part
+ * @param sheets  each with at least one part
  * @param tooMany how many copies of each item fit on no plate at all
  */
-public record Nesting(List<Plate> plates, List<Integer> tooMany) {
+public record Nesting(List<Sheet> sheets, List<Integer> tooMany) {
 
     static final int CELLS = 1000;
     static final int TURNS = 24;
@@ -31,7 +31,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
     private static final double STRIP_PER_DEPTH = 0.05;
     private static final int FINE_TRIANGLES = 30_000;
     private static final int COARSE_CELLS = 120;
-    private static final int MOST_PLATES = 100;
+    private static final int MOST_SHEETS = 100;
 
     /**
      * Copies of one part.
@@ -42,7 +42,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
     public record Item(Mesh mesh, Allowance allowance, int copies) {
     }
 
-    public record Plate(List<Placement> placements) {
+    public record Sheet(List<Placement> placements) {
     }
 
     /**
@@ -57,12 +57,12 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
     /** @param spacingMm least distance between any two parts, their skirts and brims included */
     public static Nesting of(List<Item> items, Bed bed, double spacingMm) {
         Nesting nesting = new Work(items, bed, spacingMm).nesting();
-        if (nesting.plates().size() <= 1 && nesting.left() == 0 || withWholeStrips(bed).equals(bed)) {
+        if (nesting.sheets().size() <= 1 && nesting.left() == 0 || withWholeStrips(bed).equals(bed)) {
             return nesting;
         }
         Nesting behind = new Work(items, withWholeStrips(bed), spacingMm).nesting();
         return behind.left() < nesting.left()
-                || behind.left() == nesting.left() && behind.plates().size() < nesting.plates().size() ? behind : nesting;
+                || behind.left() == nesting.left() && behind.sheets().size() < nesting.sheets().size() ? behind : nesting;
     }
 
     /** How many copies of one part fit on one bed. */
@@ -117,13 +117,13 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
         }
 
         /** The free and the taken cells of one plate, and how far each outline has been tried. */
-        private final class Sheet {
+        private final class Filling {
 
             private final Bitmap taken = new Bitmap(columns + 64, rows);
             private final List<Placement> placements = new ArrayList<>();
             private final Map<List<Integer>, Integer> tried = new HashMap<>();
 
-            Sheet() {
+            Filling() {
                 for (Bed.Zone zone : bed.keepOut()) {
                     for (int y = cells(zone.minY()); y <= cells(zone.maxY()); y++) {
                         taken.setRun(y, cells(zone.minX()), cells(zone.maxX()) + 1);
@@ -180,7 +180,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
             int[] order = IntStream.range(0, items.size()).boxed()
                     .sorted(Comparator.comparingDouble((Integer i) -> -outlineAreaMm2(items.get(i).mesh())))
                     .mapToInt(Integer::intValue).toArray();
-            List<Sheet> sheets = new ArrayList<>();
+            List<Filling> sheets = new ArrayList<>();
             int[] left = new int[items.size()];
             for (int item : order) {
                 for (int copy = 0; copy < items.get(item).copies(); copy++) {
@@ -189,18 +189,18 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
                     }
                 }
             }
-            return new Nesting(sheets.stream().map(sheet -> new Plate(List.copyOf(sheet.placements))).toList(),
+            return new Nesting(sheets.stream().map(sheet -> new Sheet(List.copyOf(sheet.placements))).toList(),
                     IntStream.of(left).boxed().toList());
         }
 
-        private boolean placedOnAny(List<Sheet> sheets, int item) {
-            for (Sheet sheet : sheets) {
+        private boolean placedOnAny(List<Filling> sheets, int item) {
+            for (Filling sheet : sheets) {
                 if (sheet.place(item)) {
                     return true;
                 }
             }
-            Sheet fresh = new Sheet();
-            if (sheets.size() == MOST_PLATES || !fresh.place(item)) {
+            Filling fresh = new Filling();
+            if (sheets.size() == MOST_SHEETS || !fresh.place(item)) {
                 return false;
             }
             sheets.add(fresh);
@@ -208,7 +208,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
         }
 
         int filled() {
-            Sheet sheet = new Sheet();
+            Filling sheet = new Filling();
             int count = 0;
             while (fits(0) && count < items.getFirst().copies() && sheet.place(0)) {
                 count++;
@@ -239,7 +239,7 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
                 Bounds bounds = mesh.bounds();
                 double grown = beyond(item).marginMm() + (fine ? Coarser.movedAtMost(part.mesh(), COARSE_CELLS) : 0);
                 int margin = (int) Math.ceil(grown / cell), guard = (int) Math.ceil(spacing / cell - 1e-9);
-                Bitmap outline = drawn(mesh, bounds).grown(margin);
+                Bitmap outline = Bitmap.ofMesh(mesh, bounds, cell).grown(margin);
                 return new Turned(outline, outline.grown(guard), guard, degrees, margin * cell - bounds.minX(),
                         margin * cell - bounds.minY());
             });
@@ -252,42 +252,6 @@ public record Nesting(List<Plate> plates, List<Integer> tooMany) {
         /** The angle at which the part alone fits best. */
         private double roomiest(Item part) {
             return BedFit.of(Footprint.of(part.mesh()), bed, part.allowance()).rotationDeg();
-        }
-
-        /** Every cell that a triangle, seen from above, touches. */
-        private Bitmap drawn(Mesh mesh, Bounds bounds) {
-            Bitmap map = new Bitmap((int) (bounds.sizeX() / cell) + 1, (int) (bounds.sizeY() / cell) + 1);
-            for (int t = 0; t < mesh.triangleCount(); t++) {
-                double[] x = new double[3], y = new double[3];
-                for (int corner = 0; corner < 3; corner++) {
-                    x[corner] = (mesh.x(mesh.corner(t, corner)) - bounds.minX()) / cell;
-                    y[corner] = (mesh.y(mesh.corner(t, corner)) - bounds.minY()) / cell;
-                }
-                int lastRow = (int) Math.max(y[0], Math.max(y[1], y[2]));
-                for (int row = (int) Math.min(y[0], Math.min(y[1], y[2])); row <= lastRow; row++) {
-                    drawRow(map, x, y, row);
-                }
-            }
-            return map;
-        }
-
-        /** The part of a triangle within one row, from its leftmost to its rightmost place there. */
-        private static void drawRow(Bitmap map, double[] x, double[] y, int row) {
-            double from = Double.POSITIVE_INFINITY, to = Double.NEGATIVE_INFINITY;
-            for (int i = 0; i < 3; i++) {
-                int j = (i + 1) % 3;
-                double low = Math.max(row, Math.min(y[i], y[j])), high = Math.min(row + 1, Math.max(y[i], y[j]));
-                if (low <= high) {
-                    double slope = y[i] == y[j] ? 0 : (x[j] - x[i]) / (y[j] - y[i]);
-                    double a = y[i] == y[j] ? x[i] : x[i] + (low - y[i]) * slope;
-                    double b = y[i] == y[j] ? x[j] : x[i] + (high - y[i]) * slope;
-                    from = Math.min(from, Math.min(a, b));
-                    to = Math.max(to, Math.max(a, b));
-                }
-            }
-            if (from <= to) {
-                map.setRun(row, (int) from, (int) to + 1);
-            }
         }
     }
 }

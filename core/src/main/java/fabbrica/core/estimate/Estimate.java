@@ -69,13 +69,12 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
      * @throws java.util.concurrent.CancellationException when {@code progress} says so
      */
     public static Estimate of(Mesh mesh, Recipe recipe, Printer printer, Material material, Progress progress) {
-        return of(Toolpath.of(mesh, recipe, progress), recipe, printer, material, progress);
+        Toolpath toolpath = Toolpath.of(mesh, recipe, progress);
+        return of(toolpath, Motion.of(toolpath, recipe, printer, progress), recipe, printer, material);
     }
 
-    /** The same for a toolpath that is already laid: printers that share a recipe share it. */
-    public static Estimate of(Toolpath toolpath, Recipe recipe, Printer printer, Material material,
-                              Progress progress) {
-        Motion motion = Motion.of(toolpath, recipe, printer, progress);
+    /** The same for a toolpath whose motion on the printer is known. */
+    public static Estimate of(Toolpath toolpath, Motion motion, Recipe recipe, Printer printer, Material material) {
         Preparation preparation = printer.preparation();
         int changes = toolpath.changes().size();
         Map<Phase, Double> seconds = new EnumMap<>(Phase.class);

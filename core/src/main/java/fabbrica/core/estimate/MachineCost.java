@@ -21,8 +21,8 @@ public record MachineCost(double wattsHeating, double wattsPrinting, OptionalDou
         perHour.ifPresent(price -> OutOfRange.check("Price per machine hour", price, 0, 10_000, ""));
     }
 
-    /** Electricity of some prints, kWh. */
-    double kwh(Estimate estimate, int copies) {
-        return (estimate.prepareSeconds() * wattsHeating + estimate.printSeconds() * wattsPrinting) * copies / 3.6e6;
+    /** Electricity of a plate, kWh. */
+    double kwh(Estimate estimate) {
+        return (estimate.prepareSeconds() * wattsHeating + estimate.printSeconds() * wattsPrinting) / 3.6e6;
     }
 }

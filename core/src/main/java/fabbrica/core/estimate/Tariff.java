@@ -66,22 +66,24 @@ public record Tariff(double plasticShare, double perGram, double perHour, double
     }
 
     /**
+     * @param plates      all that are printed
      * @param used        what the member has had free this month
      * @param failures    share of runs of this printer that fail, 0 to below 1: each print bears its part of them
      * @param memberClass one that has no rate pays the whole price
      */
-    public Quote quote(Estimate estimate, double layerHeightMm, int copies, Spool spool, MachineCost machine, Used used, double failures,
+    public Quote quote(List<Estimate> plates, double layerHeightMm, Spool spool, MachineCost machine, Used used, double failures,
                        String memberClass) {
         Currency currency = spool.currency();
         List<Item> items = new ArrayList<>();
-        double grams = estimate.grams() * copies, hours = estimate.totalSeconds() * copies / 3600, sum = 0;
+        double grams = plates.stream().mapToDouble(Estimate::grams).sum();
+        double hours = plates.stream().mapToDouble(Estimate::totalSeconds).sum() / 3600, sum = 0;
         double gramPrice = spool.pricePerKg() / 1000 * plasticShare + perGram;
         sum += add(items, "Plastic", Spoken.grams(grams), grams * gramPrice, currency);
         double hourPrice = machine.perHour().orElse(perHour);
         sum += add(items, "Machine", Spoken.duration(hours * 3600), hours * hourPrice, currency);
-        double kwh = machine.kwh(estimate, copies);
+        double kwh = plates.stream().mapToDouble(machine::kwh).sum();
         sum += add(items, "Electricity", Spoken.number(kwh, 2) + " kWh", kwh * perKwh, currency);
-        double minutes = (labourMinutes + (estimate.supportG() > 0 ? supportMinutes : 0)) * copies;
+        double minutes = plates.stream().mapToDouble(plate -> labourMinutes + (plate.supportG() > 0 ? supportMinutes : 0)).sum();
         sum += add(items, "Labour", Spoken.number(minutes, 0) + " min", minutes / 60 * labourPerHour, currency);
         sum += add(items, "For prints that fail", Spoken.number(failures * 100, 0) + " % of runs",
                 sum * failures / (1 - failures), currency);

@@ -1,14 +1,10 @@
 package fabbrica.core.gcode;
 
-import fabbrica.core.bed.BedFit;
-import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
-import fabbrica.core.toolpath.Detours;
 import fabbrica.core.toolpath.Toolpath;
-import fabbrica.core.units.Progress;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
@@ -16,12 +12,13 @@ import java.util.Locale;
 import java.util.stream.Stream;
 
 /**
- * A toolpath on its way into a file for one printer.
+ * A toolpath on its way into a file for one printer, its travels led around what the bed is to be kept free of.
  *
+ * @param motion of the toolpath on the printer
  * @param dx     from the toolpath to the bed, whose front left corner is the origin
  * @param header lines for people
  */
-public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Material material, double dx, double dy,
+public record GcodeFile(Toolpath toolpath, Motion motion, Recipe recipe, Printer printer, Material material, double dx, double dy,
                         List<String> header) {
 
     /** Of each part of a name; file systems take 255 letters in all. */
@@ -33,18 +30,9 @@ public record GcodeFile(Toolpath toolpath, Recipe recipe, Printer printer, Mater
         return Stream.of(".gcode", ".gco", ".g", ".nc").anyMatch(lower::endsWith);
     }
 
-    /** Of a part that lies where its bed fit says. */
-    public static GcodeFile of(Toolpath toolpath, Recipe recipe, Printer printer, Material material, Bounds part,
-                               BedFit fit, List<String> header) {
-        return new GcodeFile(toolpath, recipe, printer, material, fit.x() - (part.minX() + part.maxX()) / 2,
-                fit.y() - (part.minY() + part.maxY()) / 2, header);
-    }
-
     /** @throws fabbrica.core.units.OutOfRange with a sentence when the printer cannot do it */
     public void write(OutputStream out) throws IOException {
-        Toolpath led = Detours.of(toolpath, printer.bed(), dx, dy);
-        Motion motion = Motion.of(led, recipe, printer, Progress.IGNORED);
-        GcodeWriter.write(led, motion, recipe, printer, material, dx, dy, header, out);
+        GcodeWriter.write(toolpath, motion, recipe, printer, material, dx, dy, header, out);
     }
 
     /** A name by which the file is found again: what, where, of what, how long. */

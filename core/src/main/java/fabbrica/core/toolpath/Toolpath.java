@@ -58,9 +58,9 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
         return new Laying(slices, recipe, kept, progress.pass(1, 3)).toolpath();
     }
 
-    /** The same for a part that is already cut: recipes with the same layer heights share it. */
-    public static Toolpath of(Slices slices, Recipe recipe, Progress progress) {
-        return new Laying(slices, recipe, List.of(), progress).toolpath();
+    /** The same for what is already cut: recipes with the same layer heights share it. */
+    public static Toolpath of(Slices slices, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
+        return new Laying(slices, recipe, kept, progress).toolpath();
     }
 
     /** Parts that are printed one after another, each from the bed up; with the filament that it begins with changed back. */

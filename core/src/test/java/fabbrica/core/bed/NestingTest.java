@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.bed.Nesting.Item;
 import fabbrica.core.bed.Nesting.Placement;
-import fabbrica.core.bed.Nesting.Plate;
+import fabbrica.core.bed.Nesting.Sheet;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
@@ -49,16 +49,16 @@ class NestingTest {
                 .difference(Shapes.rectangle(10, 10, 100, 100)), 5);
         Nesting nesting = Nesting.of(List.of(new Item(frame, Allowance.NONE, 1),
                 new Item(Shapes.cylinder(20, 5, 40), Allowance.NONE, 3)), BED, 3);
-        assertThat(nesting.plates()).hasSize(1);
-        assertThat(nesting.plates().getFirst().placements()).hasSize(4);
+        assertThat(nesting.sheets()).hasSize(1);
+        assertThat(nesting.sheets().getFirst().placements()).hasSize(4);
     }
 
     @Test
     void what_does_not_fit_any_more_goes_to_the_next_plate() {
         Nesting nesting = Nesting.of(List.of(new Item(Shapes.box(70, 70, 5), Allowance.NONE, 3)), BED, 2);
-        assertThat(nesting.plates()).hasSize(3).allMatch(plate -> plate.placements().size() == 1);
+        assertThat(nesting.sheets()).hasSize(3).allMatch(plate -> plate.placements().size() == 1);
         Nesting huge = Nesting.of(List.of(new Item(Shapes.box(300, 70, 5), Allowance.NONE, 2)), BED, 2);
-        assertThat(huge.plates()).isEmpty();
+        assertThat(huge.sheets()).isEmpty();
         assertThat(huge.tooMany()).containsExactly(2);
     }
 
@@ -70,7 +70,7 @@ class NestingTest {
                 new Item(Shapes.cone(14, 6, 30, 33), Allowance.NONE, 5));
         Nesting nesting = Nesting.of(items, bed, 2);
         assertThat(nesting.tooMany()).containsExactly(0, 0);
-        for (Plate plate : nesting.plates()) {
+        for (Sheet plate : nesting.sheets()) {
             List<Geometry> outlines = plate.placements().stream().map(p -> outline(items, p)).toList();
             for (int i = 0; i < outlines.size(); i++) {
                 Bounds b = placed(items, plate.placements().get(i)).bounds();

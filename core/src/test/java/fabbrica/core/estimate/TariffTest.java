@@ -25,7 +25,7 @@ class TariffTest {
     @Test
     void a_lab_that_asks_for_plastic_alone_asks_for_its_price() {
         assertThat(quote(Tariff.PLASTIC_ONLY, Used.NOTHING, 0).total()).hasToString("2.50 EUR");
-        assertThat(Tariff.PLASTIC_ONLY.quote(PRINT, 0.2, 3, SPOOL, MachineCost.USUAL, Used.NOTHING, 0, "").total()).hasToString("7.50 EUR");
+        assertThat(Tariff.PLASTIC_ONLY.quote(List.of(PRINT, PRINT, PRINT), 0.2, SPOOL, MachineCost.USUAL, Used.NOTHING, 0, "").total()).hasToString("7.50 EUR");
     }
 
     @Test
@@ -43,7 +43,7 @@ class TariffTest {
     void a_printer_with_a_price_of_its_own_costs_that_an_hour() {
         Tariff tariff = new Tariff(0, 0, 1.2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0.01, Map.of());
         MachineCost dear = new MachineCost(0, 0, OptionalDouble.of(3));
-        assertThat(tariff.quote(PRINT, 0.2, 1, SPOOL, dear, Used.NOTHING, 0, "").total()).hasToString("6.00 EUR");
+        assertThat(tariff.quote(List.of(PRINT), 0.2, SPOOL, dear, Used.NOTHING, 0, "").total()).hasToString("6.00 EUR");
     }
 
     @Test
@@ -58,7 +58,7 @@ class TariffTest {
     void fine_layers_member_rates_vat_and_rounding_follow_in_this_order() {
         Tariff tariff = new Tariff(1, 0, 0, 0, 0, 0, 0, 0, 0, 0.25, 0.2, 0.19, 0.05,
                 Map.of("Students", 0.5));
-        Quote quote = tariff.quote(PRINT, 0.2, 1, SPOOL, MachineCost.USUAL, Used.NOTHING, 0, "Students");
+        Quote quote = tariff.quote(List.of(PRINT), 0.2, SPOOL, MachineCost.USUAL, Used.NOTHING, 0, "Students");
         // (2.50 + 20 %) × ½ = 1.50, + 19 % = 1.785 → 1.79, to the next 0.05: 1.80.
         assertThat(amounts(quote)).containsExactly("Plastic 2.50", "Fine layers 0.50", "Rate for Students -1.50", "VAT 0.29",
                 "Rounding 0.01");
@@ -71,7 +71,7 @@ class TariffTest {
     void a_house_price_by_the_gram_does_not_ask_what_the_spool_cost() {
         Tariff tariff = new Tariff(0, 0.06, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0.01, Map.of("Staff", 0.0));
         assertThat(quote(tariff, Used.NOTHING, 0).total()).hasToString("6.00 EUR");
-        assertThat(tariff.quote(PRINT, 0.2, 1, SPOOL, MachineCost.USUAL, Used.NOTHING, 0, "Staff").total()).hasToString("0.00 EUR");
+        assertThat(tariff.quote(List.of(PRINT), 0.2, SPOOL, MachineCost.USUAL, Used.NOTHING, 0, "Staff").total()).hasToString("0.00 EUR");
         assertThatThrownBy(() -> new Tariff(0, -1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0.01, Map.of()))
                 .hasMessageContaining("Price per gram must be between 0 and 1000");
         assertThatThrownBy(() -> new Tariff(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0.01, Map.of("Guests", -0.2)))
@@ -79,7 +79,7 @@ class TariffTest {
     }
 
     private static Quote quote(Tariff tariff, Used used, double failures) {
-        return tariff.quote(PRINT, 0.2, 1, SPOOL, MACHINE, used, failures, "");
+        return tariff.quote(List.of(PRINT), 0.2, SPOOL, MACHINE, used, failures, "");
     }
 
     private static List<String> amounts(Quote quote) {

@@ -12,6 +12,7 @@ import fabbrica.core.inspect.Severity;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.motion.Motion;
+import fabbrica.core.printing.Printed;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.LineWork;
@@ -56,7 +57,7 @@ class GcodeTest {
         for (Printer printer : List.of(STANDARD, FAST)) {
             Mesh mesh = Shapes.together(Shapes.cone(6, 14, 12, 48), Shapes.box(30, 12, 6).moved(20, 0, 0));
             Toolpath toolpath = Toolpath.of(mesh, recipe, Progress.IGNORED);
-            Estimate estimate = Estimate.of(toolpath, recipe, printer, BuiltIn.PLA, Progress.IGNORED);
+            Estimate estimate = Printed.estimate(toolpath, recipe, printer);
             Replay replay = replay(written(toolpath, recipe, printer), printer);
             assertThat(replay.totalSeconds()).isCloseTo(estimate.totalSeconds(), within(estimate.totalSeconds() * 0.001));
             // The head parks with the filament drawn back.
@@ -83,7 +84,7 @@ class GcodeTest {
         String file = written(path, DAILY, own);
         assertThat(file).contains("M140 S60\nM109 S210\nG28 ; home\nG91").doesNotContain("G29").endsWith("M104 S0\nG28 X0\n");
         Replay replay = replay(file, own);
-        Estimate estimate = Estimate.of(path, DAILY, own, BuiltIn.PLA, Progress.IGNORED);
+        Estimate estimate = Printed.estimate(path, DAILY, own);
         // The start feeds 4 mm before its count is set back; the usual purge is not laid.
         double purged = own.preparation().purgeMm3() / own.filamentAreaMm2();
         assertThat(replay.totalFilamentMm() - 4).isCloseTo(estimate.filamentMm() - purged, within(0.01));
@@ -99,7 +100,7 @@ class GcodeTest {
     void parts_printed_one_after_another_read_back_as_estimated_and_each_begins_slowly_on_the_bed() throws IOException {
         Toolpath both = Toolpath.oneAfterAnother(List.of(Toolpath.of(Shapes.box(15, 15, 4), DAILY, Progress.IGNORED),
                 Toolpath.of(Shapes.box(15, 15, 6).moved(60, 0, 0), DAILY, Progress.IGNORED)));
-        Estimate estimate = Estimate.of(both, DAILY, STANDARD, BuiltIn.PLA, Progress.IGNORED);
+        Estimate estimate = Printed.estimate(both, DAILY, STANDARD);
         Replay replay = replay(written(both, DAILY, STANDARD), STANDARD);
         assertThat(replay.totalSeconds()).isCloseTo(estimate.totalSeconds(), within(estimate.totalSeconds() * 0.001));
         assertThat(replay.layers()).hasSize(both.layers().size());

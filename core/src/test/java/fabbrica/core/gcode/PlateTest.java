@@ -13,6 +13,7 @@ import fabbrica.core.bed.Nesting;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.printing.Printed;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.InfillPattern;
@@ -58,7 +59,7 @@ class PlateTest {
         Nesting nesting = Nesting.of(List.of(new Nesting.Item(cube, DAILY.allowance(), copies)),
                 STANDARD.freeBed(), 3);
         Bed.Zone purge = PurgeLine.on(STANDARD.bed()).zone();
-        nesting.plates().forEach(plate -> plate.placements().forEach(place -> {
+        nesting.sheets().forEach(plate -> plate.placements().forEach(place -> {
             var box = cube.turned(place.rotationDeg()).moved(place.dx(), place.dy(), 0).bounds();
             assertThat(box.minX() < purge.maxX() && box.maxX() > purge.minX() && box.minY() < purge.maxY()).isFalse();
         }));
@@ -71,8 +72,8 @@ class PlateTest {
         Mesh part = Shapes.box(width, depth, 1);
         Nesting nesting = Nesting.of(List.of(new Nesting.Item(part, recipe.allowance(), copies)),
                 FAST.freeBed(), 3);
-        assertThat(nesting.plates()).hasSize(1);
-        Mesh plate = Shapes.together(nesting.plates().getFirst().placements().stream()
+        assertThat(nesting.sheets()).hasSize(1);
+        Mesh plate = Shapes.together(nesting.sheets().getFirst().placements().stream()
                 .map(place -> part.turned(place.rotationDeg()).moved(place.dx(), place.dy(), 0)).toArray(Mesh[]::new));
         Toolpath path = Toolpath.of(plate, recipe, FAST.freeBed().keepOut(), Progress.IGNORED);
         assertThat(written(path, recipe, FAST, 0, 0)).isNotEmpty();
@@ -141,7 +142,7 @@ class PlateTest {
         assertThat(around).isGreaterThan(path.layers().size());
         Replay replay = Replay.of(new ByteArrayInputStream(file.getBytes(StandardCharsets.UTF_8)), printer);
         assertThat(replay.totalFilamentMm() + printer.kinematics().retractionMm()).isCloseTo(
-                Estimate.of(path, recipe, printer, BuiltIn.PLA, Progress.IGNORED).filamentMm(), within(0.01));
+                Printed.estimate(path, recipe, printer).filamentMm(), within(0.01));
     }
 
     @Test
@@ -178,7 +179,7 @@ class PlateTest {
             Toolpath path = Toolpath.of(turned, recipe, Progress.IGNORED);
             if (fit.fits()) {
                 fitting++;
-                GcodeFile.of(path, recipe, printer, BuiltIn.PLA, turned.bounds(), fit, List.of()).write(new ByteArrayOutputStream());
+                Printed.file(path, recipe, printer, turned.bounds(), fit).write(new ByteArrayOutputStream());
             } else {
                 refused++;
                 var box = turned.bounds();
@@ -200,7 +201,7 @@ class PlateTest {
         BedFit fit = fit(cup, adhesion, STANDARD);
         assertThat(fit.fits()).as(fit.why()).isTrue();
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        GcodeFile.of(Toolpath.of(cup, recipe, Progress.IGNORED), recipe, STANDARD, BuiltIn.PLA, cup.bounds(), fit, List.of()).write(out);
+        Printed.file(Toolpath.of(cup, recipe, Progress.IGNORED), recipe, STANDARD, cup.bounds(), fit).write(out);
         assertThat(out.size()).isGreaterThan(100_000);
         assertThat(Nesting.copiesThatFit(cup, recipe.allowance(), STANDARD.freeBed(), 3)).isEqualTo(1);
         assertThat(BedFit.of(Footprint.of(cup), STANDARD.freeBed(), recipe.with(new Supports(Supports.Where.BED, 40, 0.15, 0.2, 2)).allowance()).fits())
@@ -237,7 +238,7 @@ class PlateTest {
         Mesh plates = Shapes.together(Shapes.box(20, 20, 2), Shapes.box(20, 20, 2).moved(60, 0, 4));
         Toolpath path = Toolpath.of(plates, DAILY, Progress.IGNORED);
         assertThat(path.layers()).anyMatch(layer -> layer.pathCount() == 0);
-        Estimate estimate = Estimate.of(path, DAILY, STANDARD, BuiltIn.PLA, Progress.IGNORED);
+        Estimate estimate = Printed.estimate(path, DAILY, STANDARD);
         String file = written(path, DAILY, STANDARD, 50, 50);
         assertThat(file.lines().filter(line -> line.startsWith("G0") && line.contains("X") && line.contains("Z"))).isEmpty();
         Replay replay = Replay.of(new ByteArrayInputStream(file.getBytes(StandardCharsets.UTF_8)), STANDARD);
@@ -266,7 +267,7 @@ class PlateTest {
         int points = path.layers().stream().mapToInt(Layer::pointCount).sum();
         double length = path.lengthMm(PathType.INFILL) + path.lengthMm(PathType.INNER_WALL) + path.lengthMm(PathType.OUTER_WALL);
         assertThat(length / points).as("mm to a step").isGreaterThan(0.15);
-        Estimate estimate = Estimate.of(path, waves, STANDARD, BuiltIn.PLA, Progress.IGNORED);
+        Estimate estimate = Printed.estimate(path, waves, STANDARD);
         Replay replay = Replay.of(new ByteArrayInputStream(written(path, waves, STANDARD, 50, 50).getBytes(StandardCharsets.UTF_8)),
                 STANDARD);
         assertThat(replay.totalSeconds()).isCloseTo(estimate.totalSeconds(), within(estimate.totalSeconds() * 0.002));
@@ -326,7 +327,7 @@ class PlateTest {
 
     private static String written(Toolpath path, Recipe recipe, Printer printer, double dx, double dy) throws IOException {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        new GcodeFile(path, recipe, printer, BuiltIn.PLA, dx, dy, List.of()).write(out);
+        Printed.file(path, recipe, printer, dx, dy).write(out);
         return out.toString(StandardCharsets.UTF_8);
     }
 }

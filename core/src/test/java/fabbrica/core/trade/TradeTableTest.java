@@ -5,8 +5,11 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.estimate.Difference;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.inspect.Poses;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.printing.Printed;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
@@ -14,9 +17,9 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.trade.TradeTable.Row;
 import fabbrica.core.trade.TradeTable.Shape;
-import fabbrica.core.units.Progress;
 import java.time.Instant;
 import java.util.List;
+import java.util.function.Function;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
@@ -36,8 +39,9 @@ class TradeTableTest {
     static void work() {
         ways = Ways.of(STANDARD, DAILY, BuiltIn.PLA, true, true, List.of(new Nozzle(0.6, false)),
                 List.of(BuiltIn.printer("fast").orElseThrow()));
-        Trader trader = new Trader(Shapes.sphere(12, 48, 36));
-        all = ways.stream().map(way -> Row.of(way, trader.estimate(way, 0, BuiltIn.PLA, Progress.IGNORED), NOON)).toList();
+        Mesh ball = Shapes.sphere(12, 48, 36);
+        Function<Way, Estimate> estimates = Printed.ways(ball, best(ball));
+        all = ways.stream().map(way -> Row.of(way, estimates.apply(way), NOON)).toList();
         table = TradeTable.of(all, DOME);
     }
 
@@ -55,8 +59,8 @@ class TradeTableTest {
     @Test
     void no_row_is_beaten_by_another_shown_or_dropped_in_time_plastic_and_every_quality_it_names() {
         for (Mesh part : List.of(Shapes.sphere(12, 48, 36), Shapes.box(20, 20, 8), Shapes.cone(12, 4, 20, 40))) {
-            Trader trader = new Trader(part);
-            List<Row> rows = ways.stream().map(way -> Row.of(way, trader.estimate(way, 0, BuiltIn.PLA, Progress.IGNORED), NOON))
+            Function<Way, Estimate> estimates = Printed.ways(part, best(part));
+            List<Row> rows = ways.stream().map(way -> Row.of(way, estimates.apply(way), NOON))
                     .toList();
             List<Row> shown = TradeTable.of(rows, DOME).rows();
             assertThat(shown.size()).isBetween(6, rows.size());
@@ -96,8 +100,8 @@ class TradeTableTest {
 
     @Test
     void lying_another_way_is_no_way_when_it_lies_at_its_best() {
-        assertThat(new Trader(Shapes.box(30, 20, 4)).turns()).isFalse();
-        assertThat(new Trader(Shapes.box(4, 20, 30)).turns()).isTrue();
+        assertThat(best(Shapes.box(30, 20, 4)).sameWayUp(Rotation.NONE)).isTrue();
+        assertThat(best(Shapes.box(4, 20, 30)).sameWayUp(Rotation.NONE)).isFalse();
         assertThat(Ways.of(STANDARD, DAILY, BuiltIn.PLA, true, false, List.of(), List.of())).noneMatch(Way::turned);
     }
 
@@ -113,7 +117,11 @@ class TradeTableTest {
     }
 
     private static Row row(Mesh part, Way way) {
-        return Row.of(way, new Trader(part).estimate(way, 0, BuiltIn.PLA, Progress.IGNORED), NOON);
+        return Row.of(way, Printed.ways(part, best(part)).apply(way), NOON);
+    }
+
+    private static Rotation best(Mesh part) {
+        return Poses.of(part).getFirst().rotation();
     }
 
     @Test

@@ -1,20 +1,30 @@
 package fabbrica.web.counter;
 
 import fabbrica.core.gcode.GcodeFile;
+import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.plan.SlicedFiles;
+import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -89,8 +99,8 @@ class CounterController {
 
     @GetMapping("/counter/hand-overs/{id}")
     String handOver(@PathVariable long id, Model page) {
-        page.addAttribute("handOver", intake.handOver(id));
-        return "counter/hand-over";
+        page.addAttribute("v", Map.of());
+        return handOver(intake.handOver(id), page);
     }
 
     /** What was found on one model, asked for again while it is being measured. */
@@ -109,5 +119,45 @@ class CounterController {
                   Principal who) {
         List<Long> opened = intake.choose(id, model, who.getName());
         return opened.size() == 1 ? "redirect:/tickets/" + opened.getFirst() : "redirect:/counter";
+    }
+
+    /** Takes in a whole class's models at once: each for the member named beside it, all for the same purpose, accepted. */
+    @PostMapping("/counter/hand-overs/{id}/class")
+    String takeIn(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page) {
+        FormValues form = new FormValues(values);
+        HandOver handOver = intake.handOver(id);
+        Purpose purpose = Arrays.stream(Purpose.values()).filter(each -> each.name().equals(form.text("purpose"))).findFirst().orElse(null);
+        if (purpose == null) {
+            form.problem("Choose what the prints are for.");
+        }
+        Map<Long, Member> named = new LinkedHashMap<>();
+        for (HandOver.Piece piece : handOver.pieces().stream().filter(HandOver.Piece::isOpen).toList()) {
+            String name = form.text("member-" + piece.modelId());
+            if (!name.isEmpty()) {
+                Optional<Member> known = members.named(name);
+                if (known.isEmpty() && !form.flag("newMembers")) {
+                    form.problem("There is no member “%s”. Tick “add who is not known yet” to add them.".formatted(name));
+                }
+                named.put(piece.modelId(), known.orElseGet(() -> new Member(0, name, form.flag("minors"), "", "", "", new HashSet<>())));
+            }
+        }
+        if (named.isEmpty()) {
+            form.problem("Name the member beside at least one model.");
+        }
+        if (!form.fine()) {
+            page.addAttribute("problems", form.problems());
+            page.addAttribute("v", values.toSingleValueMap());
+            return handOver(handOver, page);
+        }
+        List<Long> opened = intake.takeIn(handOver, named, purpose, form.text("source"), who.getName());
+        return "redirect:/plates/new?" + opened.stream().map(ticket -> "ticket=" + ticket).collect(Collectors.joining("&")) + "&start="
+                + purpose.startingPoint().code();
+    }
+
+    private String handOver(HandOver handOver, Model page) {
+        page.addAttribute("handOver", handOver);
+        page.addAttribute("purposes", Purpose.values());
+        page.addAttribute("members", members.search(""));
+        return "counter/hand-over";
     }
 }

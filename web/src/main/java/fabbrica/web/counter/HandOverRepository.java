@@ -1,9 +1,9 @@
 package fabbrica.web.counter;
 
 import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.recipe.Part;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.counter.HandOver.Piece;
-import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.storage.Columns;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -74,7 +74,7 @@ class HandOverRepository {
         long ticket = row.getLong("ticket_id");
         LengthUnit unit = LengthUnit.ofSymbol(row.getString("declared_unit")).orElseThrow();
         return new Piece(row.getLong("id"), row.getString("name"), row.getString("problem"),
-                row.getString("sha256") == null ? null : new Lying(row.getString("sha256"), unit.millimetres(), Rotation.NONE), unit,
+                row.getString("sha256") == null ? null : new Part(row.getString("sha256"), unit.millimetres(), Rotation.NONE), unit,
                 ticket == 0 ? null : ticket);
     }
 }

@@ -7,16 +7,21 @@ import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.units.LengthUnit;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
 import java.io.InputStream;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -32,15 +37,17 @@ public class Intake {
     private final HandOverRepository repository;
     private final Inventory inventory;
     private final Tickets tickets;
+    private final Members members;
     private final Clock clock;
     private final TransactionTemplate transaction;
 
-    Intake(FileStore files, HandOverRepository repository, Inventory inventory, Tickets tickets, Clock clock,
+    Intake(FileStore files, HandOverRepository repository, Inventory inventory, Tickets tickets, Members members, Clock clock,
            TransactionTemplate transaction) {
         this.files = files;
         this.repository = repository;
         this.inventory = inventory;
         this.tickets = tickets;
+        this.members = members;
         this.clock = clock;
         this.transaction = transaction;
     }
@@ -107,6 +114,24 @@ public class Intake {
         }
         return transaction.execute(status -> chosen.stream()
                 .map(piece -> tickets.open(piece.modelId(), piece.unit(), who)).toList());
+    }
+
+    /** Opens and accepts a ticket for each model with a member; members without a number are added. */
+    public List<Long> takeIn(HandOver handOver, Map<Long, Member> named, Purpose purpose, String source, String who) {
+        return transaction.execute(status -> {
+            List<Long> opened = new ArrayList<>();
+            for (HandOver.Piece piece : handOver.pieces()) {
+                Member member = named.get(piece.modelId());
+                if (member != null) {
+                    long memberId = member.id() != 0 ? member.id() : members.named(member.name()).map(Member::id)
+                            .orElseGet(() -> members.add(member, who));
+                    long ticket = tickets.open(piece.modelId(), piece.unit(), who);
+                    tickets.accept(tickets.ticket(ticket), new Request(memberId, purpose, null, "", "", 1, source, ""), who);
+                    opened.add(ticket);
+                }
+            }
+            return opened;
+        });
     }
 
     private List<ReadFile> inspect(String name, InputStream content, long limit, FileStore.Batch batch) throws IOException {

@@ -2,6 +2,7 @@ package fabbrica.web.demo;
 
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.judge.Policy;
 import fabbrica.core.mesh.io.ModelWriters;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
 import fabbrica.core.mesh.model.Mesh;
@@ -18,6 +19,14 @@ import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.account.Role;
 import fabbrica.web.counter.Intake;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunEnd;
+import fabbrica.web.floor.RunEnd.CopyEnd;
+import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.PlanEntry;
+import fabbrica.web.plan.Plans;
+import fabbrica.web.plan.Plates;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keeping;
 import fabbrica.web.stores.Lab;
@@ -25,11 +34,7 @@ import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.SpoolEntry;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Purpose;
-import fabbrica.web.ticket.Run;
-import fabbrica.web.ticket.RunEnd;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
@@ -82,7 +87,9 @@ class DemoLab implements SmartInitializingSingleton {
     private final Accounts accounts;
     private final Intake intake;
     private final Tickets tickets;
-    private final Planning planning;
+    private final Plans plans;
+    private final Plates plates;
+    private final Runs runs;
     private final DemoClock clock;
     private final Environment environment;
     private final TransactionTemplate transaction;
@@ -90,7 +97,7 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] people;
     private long[] spools;
 
-    DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets, Planning planning,
+    DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets, Plans plans, Plates plates, Runs runs,
             DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
         this.shelf = shelf;
@@ -99,7 +106,9 @@ class DemoLab implements SmartInitializingSingleton {
         this.accounts = accounts;
         this.intake = intake;
         this.tickets = tickets;
-        this.planning = planning;
+        this.plans = plans;
+        this.plates = plates;
+        this.runs = runs;
         this.clock = clock;
         this.environment = environment;
         this.transaction = transaction;
@@ -114,6 +123,9 @@ class DemoLab implements SmartInitializingSingleton {
                 people();
                 past();
                 present();
+                // Not before: what they have printed is made up, whenever the demo is started.
+                attended("window");
+                attended("old");
             } catch (IOException e) {
                 throw new java.io.UncheckedIOException(e);
             } finally {
@@ -134,18 +146,19 @@ class DemoLab implements SmartInitializingSingleton {
         Map<DayOfWeek, List<Hours>> weekdays = new EnumMap<>(DayOfWeek.class);
         for (DayOfWeek day : DayOfWeek.values()) {
             weekdays.put(day, day == DayOfWeek.SUNDAY ? List.of(Hours.of(12, 18)) : day == DayOfWeek.MONDAY
-                    ? List.of(Hours.of(10, 13), Hours.of(14, 20)) : List.of(Hours.of(10, 20)));
+                    ? List.of(Hours.of(10, 17), Hours.of(18, 20)) : List.of(Hours.of(10, 20)));
         }
-        inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), null, 200, tariff(), new Keeping(365, 180, 1095)),
+        inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), null, 200, tariff(), new Policy(0, 0, false, false, false, true, 30, 5, 5, "Weapons and parts of them; copies of what is sold under a brand."),
+                        new Keeping(365, 180, 1095)),
                 new Calendar(ZoneId.systemDefault(), weekdays, Map.of(today.plusDays(12), List.of())), WHO);
         BuiltIn.materials().forEach(material -> inventory.add(material, WHO));
         Printer standard = BuiltIn.printer("standard").orElseThrow();
-        printer(BuiltIn.printer("small").orElseThrow(), "window", "Window bench", nozzle(0.4, false, "brass", 40), "by the window", false);
-        printer(standard, "door", "Door bench", nozzle(0.4, false, "brass", 210), "beside the door", true);
+        printer(BuiltIn.printer("small").orElseThrow(), "window", "Window bench", nozzle(0.4, false, "brass", 40), "by the window");
+        printer(standard, "door", "Door bench", nozzle(0.4, false, "brass", 210), "beside the door");
         printer(standard.with(standard.kinematics().withAcceleration(600)), "old", "Old faithful", nozzle(0.4, false, "brass", 900),
-                "at the back", false);
-        printer(BuiltIn.printer("large").orElseThrow(), "long", "Long table", nozzle(0.6, true, "steel", 120), "on the long table", true);
-        printer(BuiltIn.printer("fast").orElseThrow(), "glass", "Glass house", nozzle(0.4, true, "steel", 310), "beside the door", true);
+                "at the back");
+        printer(BuiltIn.printer("large").orElseThrow(), "long", "Long table", nozzle(0.6, true, "steel", 120), "on the long table");
+        printer(BuiltIn.printer("fast").orElseThrow(), "glass", "Glass house", nozzle(0.4, true, "steel", 310), "beside the door");
         nozzle(0.25, false, "brass, fine", 15);
         nozzle(0.6, true, "steel, spare", 0);
         maintenance.add("old", "Oil the rods", 200.0, null, WHO);
@@ -180,11 +193,16 @@ class DemoLab implements SmartInitializingSingleton {
         return new Tariff(1, 0, 0.2, 0.32, 0, 10, 15, 50, 0, 0.15, 0.2, 0, 0.05, rates);
     }
 
-    private void printer(Printer like, String id, String name, long nozzleId, String place, boolean unattended) {
+    private void printer(Printer like, String id, String name, long nozzleId, String place) {
         Nozzle nozzle = inventory.nozzle(nozzleId).orElseThrow().nozzle();
         Bed bed = like.bed();
         inventory.add(StockPrinter.usual(new Printer(id, name, bed, nozzle, like.kinematics(), like.preparation(),
-                like.filamentMm(), like.enclosed(), like.maxNozzleC(), like.maxBedC(), like.materialIds()), nozzleId).at(place, unattended), WHO);
+                like.filamentMm(), like.enclosed(), like.maxNozzleC(), like.maxBedC(), like.materialIds()), nozzleId).at(place, true), WHO);
+    }
+
+    private void attended(String id) {
+        StockPrinter printer = inventory.printer(id).orElseThrow();
+        inventory.change(printer, printer.at(printer.place(), false), WHO);
     }
 
     private void people() {
@@ -227,20 +245,19 @@ class DemoLab implements SmartInitializingSingleton {
         clock.put(morning);
         long id = taken(name, mesh);
         tickets.accept(tickets.ticket(id), request(people[number % people.length], purpose, null, "", 1), WHO);
-        queue(id, printer, spools[number % 3], purpose.startingPoint());
+        long plate = queue(id, printer, spools[number % 3], purpose.startingPoint());
         clock.put(morning.plusSeconds(1200));
-        Run run = start(id);
+        Run run = start(plate);
         boolean fails = number % 7 == 4;
         if (fails) {
             double reached = 0.2 + 0.6 * chance.nextDouble();
             Defect[] usual = {Defect.CAME_OFF, Defect.STRINGS, Defect.GAPS, Defect.SHIFTED};
-            end(run, Run.State.FAILED, reached, reached, List.of(usual[number % usual.length]), "");
+            end(run, Outcome.FAILED, reached, reached, List.of(usual[number % usual.length]), "");
             clock.put(clock.instant().plusSeconds(600));
-            tickets.retry(tickets.ticket(id), WHO);
-            run = start(id);
+            run = start(runs.again(runs.run(run.id()), WHO));
         }
         double slower = 1.0 + 0.12 * chance.nextDouble() + (printer.equals("old") ? 0.1 : 0);
-        end(run, Run.State.DONE, slower, 0.98 + 0.06 * chance.nextDouble(), List.of(), "");
+        end(run, Outcome.WELL, slower, 0.98 + 0.06 * chance.nextDouble(), List.of(), "");
         clock.put(clock.instant().plusSeconds(3600));
         tickets.handOut(tickets.ticket(id), WHO);
     }
@@ -256,14 +273,14 @@ class DemoLab implements SmartInitializingSingleton {
 
         clock.put(now.minus(Duration.ofHours(5)));
         long stand = accepted("phone-stand.stl", DemoModels.phoneStand(), 0, Purpose.EVERYDAY, 30, 1);
-        queue(stand, "door", spools[0], StartingPoint.DAILY_BREAD);
+        long standPlate = queue(stand, "door", spools[0], StartingPoint.DAILY_BREAD);
         clock.put(now.minus(Duration.ofMinutes(70)));
-        start(stand);
+        start(standPlate);
         clock.put(now.minus(Duration.ofHours(4)));
         long box = accepted("hinge-box.stl", DemoModels.hingeBox(), 1, Purpose.EVERYDAY, 28, 1);
-        queue(box, "glass", spools[3], StartingPoint.DAILY_BREAD);
+        long boxPlate = queue(box, "glass", spools[3], StartingPoint.DAILY_BREAD);
         clock.put(now.minus(Duration.ofMinutes(25)));
-        start(box);
+        start(boxPlate);
 
         clock.put(now.minus(Duration.ofHours(3)));
         queue(accepted("bird.stl", DemoModels.bird(), 2, Purpose.DISPLAY, 50, 1), "door", spools[1],
@@ -274,13 +291,13 @@ class DemoLab implements SmartInitializingSingleton {
                 spools[3], StartingPoint.WORK_HORSE);
 
         long failed = accepted("mushroom.stl", DemoModels.mushroom(), 1, Purpose.DISPLAY, 40, 1);
-        queue(failed, "old", spools[1], StartingPoint.DAILY_BREAD);
-        end(start(failed), Run.State.FAILED, 0.62, 0.6, List.of(Defect.DROOPED, Defect.STRINGS),
+        long failedPlate = queue(failed, "old", spools[1], StartingPoint.DAILY_BREAD);
+        end(start(failedPlate), Outcome.FAILED, 0.62, 0.6, List.of(Defect.DROOPED, Defect.STRINGS),
                 "cap printed into air");
         clock.put(now.minus(Duration.ofHours(2)));
         long printed = accepted("gear-18.stl", DemoModels.gear(), 4, Purpose.PROTOTYPE, 8, 1);
-        queue(printed, "window", spools[2], StartingPoint.ROUGH_CUT);
-        end(start(printed), Run.State.DONE, 1.06, 1.01, List.of(), "");
+        long printedPlate = queue(printed, "window", spools[2], StartingPoint.ROUGH_CUT);
+        end(start(printedPlate), Outcome.WELL, 1.06, 1.01, List.of(), "");
 
         clock.put(now.minus(Duration.ofMinutes(50)));
         accepted("planter.stl", DemoModels.planter(), 5, Purpose.DISPLAY, 60, 1);
@@ -295,16 +312,20 @@ class DemoLab implements SmartInitializingSingleton {
 
         clock.put(now.minus(Duration.ofHours(28)));
         long comb = accepted("cable-comb.stl", DemoModels.cableComb(), 1, Purpose.EVERYDAY, 20, 1);
-        queue(comb, "old", spools[1], StartingPoint.DAILY_BREAD);
-        end(start(comb), Run.State.FAILED, 0.3, 0.35, List.of(Defect.CAME_OFF), "finger marks on the plate");
+        long combPlate = queue(comb, "old", spools[1], StartingPoint.DAILY_BREAD);
+        end(start(combPlate), Outcome.FAILED, 0.3, 0.35, List.of(Defect.CAME_OFF), "finger marks on the plate");
         clock.put(now.minus(Duration.ofHours(27)));
         long hook = accepted("wall-hook.stl", DemoModels.wallHook(), 0, Purpose.LOAD_BEARING, 12, 1);
-        queue(hook, "old", spools[2], StartingPoint.WORK_HORSE);
-        end(start(hook), Run.State.DONE, 1.12, 1.02, List.of(), "");
+        long hookPlate = queue(hook, "old", spools[2], StartingPoint.WORK_HORSE);
+        end(start(hookPlate), Outcome.WELL, 1.12, 1.02, List.of(), "");
         clock.put(now.minus(Duration.ofHours(24)));
         tickets.sendBack(tickets.ticket(taken("gear-18.stl", DemoModels.gear().scaled(0.2))),
                 "At this size the teeth are thinner than a line; please check the scale.", WHO);
         tickets.decline(tickets.ticket(taken("key-tag.stl", DemoModels.keyTag())), "Forty more of the same: over fair use.", WHO);
+        for (int i = 0; i < 2; i++) {
+            long tag = accepted("key-tag.stl", DemoModels.keyTag(), 2 + i, Purpose.EVERYDAY, 40, 1);
+            tickets.withdraw(tickets.ticket(tag), "found one at home", WHO);
+        }
         clock.put(now.minus(Duration.ofMinutes(5)));
         parcelOfTroubles();
         accepted("lighthouse.stl", DemoModels.lighthouse(), 2, Purpose.DISPLAY, 3, 1);
@@ -345,23 +366,23 @@ class DemoLab implements SmartInitializingSingleton {
         return new Request(member, purpose, neededBy, "", colour, quantity, SOURCES[(int) (member % SOURCES.length)], "");
     }
 
-    private void queue(long id, String printerId, long spoolId, StartingPoint start) {
+    /** @return the first of the plates */
+    private long queue(long id, String printerId, long spoolId, StartingPoint start) {
         Printer printer = inventory.printer(printerId).orElseThrow().printer();
         Recipe recipe = start.recipe(printer.nozzle(), printer.kinematics());
-        Plan plan = new Plan(start, recipe, printerId, spoolId, false);
-        tickets.queue(tickets.ticket(id), plan, planning.settle(tickets.ticket(id), plan), WHO);
+        return plates.queue(tickets.ticket(id), plans.keep(new PlanEntry(start, recipe, printerId, spoolId, false)), WHO).getFirst();
     }
 
-    private Run start(long id) {
-        return tickets.run(tickets.start(tickets.ticket(id), planning.prepareSeconds(tickets.ticket(id)), WHO));
+    private Run start(long plate) {
+        return runs.run(runs.start(plates.plate(plate), WHO));
     }
 
-    private void end(Run run, Run.State state, double timeFactor, double gramsFactor, List<Defect> defects,
-                     String cause) {
+    private void end(Run run, Outcome outcome, double timeFactor, double gramsFactor, List<Defect> defects, String cause) {
         double minutes = Math.round(run.promisedS() / 60 * timeFactor);
         Instant ended = run.startedAt().plus(Duration.ofMinutes((long) minutes));
         clock.put(ended.isBefore(Instant.now()) ? ended : Instant.now());
         double grams = Math.round(run.promisedG() * gramsFactor * 10) / 10.0;
-        tickets.end(run.id(), state, new RunEnd(minutes, grams, defects, cause, "", null, null), WHO);
+        runs.end(run.id(), new RunEnd(minutes, grams, plates.plate(run.plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
+                .toList(), defects, cause, "", null, null), WHO);
     }
 }

@@ -1,11 +1,10 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Calendar;
+import fabbrica.web.floor.FloorController.Queue;
+import fabbrica.web.floor.FloorController.Waiting;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Inventory;
-import fabbrica.web.ticket.PrinterQueues.PrinterQueue;
-import fabbrica.web.ticket.PrinterQueues.Waiting;
-import fabbrica.web.ticket.Run;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -40,12 +39,12 @@ class Timeline {
         this.moments = moments;
     }
 
-    String svg(List<PrinterQueue> queues) {
+    String svg(List<Queue> queues, Calendar calendar) {
         ZonedDateTime from = clock.instant().atZone(inventory.zone()).minusHours(HOURS_BACK).truncatedTo(ChronoUnit.HOURS);
         double height = TOP + ROW * queues.size();
         StringBuilder svg = new StringBuilder(format("<svg class=\"timeline\" viewBox=\"0 0 %.0f %.0f\" role=\"img\" "
                 + "aria-label=\"Timeline of all printers\">", LEFT + WIDTH + 24, height + 8));
-        nights(svg, from, height);
+        nights(svg, from, height, calendar);
         for (int hour = 0; hour <= HOURS; hour += 2) {
             double x = x(from.plusHours(hour).toInstant(), from);
             svg.append(format("<path class=\"hour\" d=\"M%.1f %.1fV%.1f\"/><text class=\"hour\" x=\"%.1f\" y=\"16\" "
@@ -60,9 +59,9 @@ class Timeline {
     }
 
     /** All that is not staffed, as far as it is drawn. */
-    private void nights(StringBuilder svg, ZonedDateTime from, double height) {
+    private static void nights(StringBuilder svg, ZonedDateTime from, double height, Calendar calendar) {
         Instant closed = from.toInstant(), end = from.plusHours(HOURS + 1).toInstant();
-        for (Calendar.Staffed staffed : inventory.calendar().between(closed, end)) {
+        for (Calendar.Staffed staffed : calendar.between(closed, end)) {
             night(svg, closed, staffed.from(), from, height);
             closed = staffed.to();
         }
@@ -77,20 +76,19 @@ class Timeline {
         }
     }
 
-    private void row(StringBuilder svg, PrinterQueue queue, double y, ZonedDateTime from) {
+    private void row(StringBuilder svg, Queue queue, double y, ZonedDateTime from) {
         svg.append(format("<text class=\"printer\" x=\"0\" y=\"%.1f\">%s</text><path class=\"row\" "
                 + "d=\"M0 %.1fH%.1f\"/>", y + 27, escape(queue.printer().name()), y + ROW, LEFT + WIDTH));
         Run run = queue.running();
         if (run != null) {
             Instant warm = run.startedAt().plus(Duration.ofSeconds(Math.round(run.prepareS())));
             block(svg, "warming", run.startedAt(), warm, y, from, "", "warming up");
-            block(svg, "printing", warm, run.promisedEnd(), y, from, run.modelName(),
-                    run.modelName() + ", promised for " + moments.say(run.promisedEnd()));
+            block(svg, "printing", warm, run.promisedEnd(), y, from, run.what(),
+                    run.what() + ", promised for " + moments.say(run.promisedEnd()));
         }
         for (Waiting waiting : queue.waiting()) {
-            block(svg, "waiting", waiting.slot().start(), waiting.slot().end(), y, from,
-                    waiting.ticket().model().name(), waiting.ticket().model().name() + ", expected "
-                            + moments.say(waiting.slot().start()) + " to " + moments.say(waiting.slot().end()));
+            waiting.slot().ifPresent(slot -> block(svg, "waiting", slot.start(), slot.end(), y, from, waiting.plate().name(),
+                    waiting.plate().name() + ", expected " + moments.say(slot.start()) + " to " + moments.say(slot.end())));
         }
     }
 

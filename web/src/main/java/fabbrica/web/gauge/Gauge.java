@@ -1,9 +1,6 @@
 package fabbrica.web.gauge;
 
-import fabbrica.core.bed.Allowance;
-import fabbrica.core.bed.Bed;
 import fabbrica.core.bed.BedFit;
-import fabbrica.core.bed.Nesting;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Poses;
@@ -17,18 +14,18 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.mesh.repair.Split;
-import fabbrica.core.recipe.Adhesion;
+import fabbrica.web.plan.Planning;
+import fabbrica.web.plan.Planning.FirstEstimate;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.ticket.Planning;
-import fabbrica.web.ticket.Planning.FirstEstimate;
 import fabbrica.web.ticket.Revision;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
+import fabbrica.web.ticket.Verdicts;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -45,13 +42,15 @@ class Gauge {
 
     private final Tickets tickets;
     private final Planning planning;
+    private final Verdicts verdicts;
     private final Meshes meshes;
     private final Inspections inspections;
     private final FileStore files;
 
-    Gauge(Tickets tickets, Planning planning, Meshes meshes, Inspections inspections, FileStore files) {
+    Gauge(Tickets tickets, Planning planning, Verdicts verdicts, Meshes meshes, Inspections inspections, FileStore files) {
         this.tickets = tickets;
         this.planning = planning;
+        this.verdicts = verdicts;
         this.meshes = meshes;
         this.inspections = inspections;
         this.files = files;
@@ -74,9 +73,9 @@ class Gauge {
     /** The pose the part has, then the best ones found. */
     List<PosedPart> poses(Ticket ticket) {
         List<PosedPart> posed = new ArrayList<>();
-        Pose now = Poses.pose(meshes.mesh(ticket.turned(Rotation.NONE).lying()), ticket.rotation());
+        Pose now = Poses.pose(meshes.mesh(ticket.turned(Rotation.NONE).part()), ticket.rotation());
         posed.add(new PosedPart(now, ticket, true, planning.firstEstimate(ticket)));
-        for (Pose pose : meshes.poses(ticket.lying())) {
+        for (Pose pose : meshes.poses(ticket.part())) {
             Ticket turned = ticket.turned(pose.rotation());
             if (!isSame(pose, now)) {
                 posed.add(new PosedPart(pose, turned, false, planning.firstEstimate(turned)));
@@ -94,9 +93,9 @@ class Gauge {
 
     Rescaled rescaled(Ticket ticket, double percent) {
         Ticket other = ticket.scaled(percent);
-        Map<StockPrinter, BedFit> fitsNow = planning.fits(ticket), fitsThen = planning.fits(other);
-        PrintLimits limits = planning.limits(ticket, fitsNow);
-        Inspection now = inspections.of(ticket.lying()), then = inspections.of(other.lying());
+        Map<StockPrinter, BedFit> fitsNow = verdicts.fits(ticket), fitsThen = verdicts.fits(other);
+        PrintLimits limits = verdicts.limits(ticket, fitsNow);
+        Inspection now = inspections.of(ticket.part()), then = inspections.of(other.part());
         List<Finding> before = Verdict.of(now, limits, fitsNow.values()).findings();
         List<Finding> after = Verdict.of(then, limits, fitsThen.values()).findings();
         return new Rescaled(percent, then.bounds(),
@@ -109,49 +108,6 @@ class Gauge {
     private static List<Finding> missing(List<Finding> from, List<Finding> in) {
         return from.stream().filter(finding -> in.stream().noneMatch(other -> other.code() == finding.code()
                 && other.severity() == finding.severity())).toList();
-    }
-
-    /**
-     * Parts laid out on plates.
-     *
-     * @param atOnce how many copies of the ticket's own part one bed holds
-     */
-    record Layout(StockPrinter printer, List<Ticket> parts, Nesting nesting, int atOnce) {
-    }
-
-    /**
-     * @param others tickets that share the bed, a copy of each for every copy they ask for
-     */
-    Layout layout(Ticket ticket, StockPrinter printer, double spacingMm, int copies, List<Ticket> others) {
-        Bed bed = printer.printer().freeBed();
-        List<Ticket> parts = new ArrayList<>(List.of(ticket));
-        parts.addAll(others);
-        // One skirt runs around all parts: it needs room at the border, not between them.
-        Allowance skirt = new Allowance(Adhesion.SKIRT.marginMm(printer.printer().nozzle().boreMm()), 0, false);
-        double margin = parts.stream().mapToDouble(part -> skirt.beyond(meshes.footprint(part.lying())).marginMm()).max().orElse(0);
-        Bed inner = within(bed, margin);
-        List<Nesting.Item> items = new ArrayList<>();
-        for (Ticket part : parts) {
-            items.add(new Nesting.Item(meshes.mesh(part.lying()), Allowance.NONE,
-                    part == ticket ? copies : part.request().quantity()));
-        }
-        return new Layout(printer, parts, moved(Nesting.of(items, inner, spacingMm), margin),
-                Nesting.copiesThatFit(items.getFirst().mesh(), Allowance.NONE, inner, spacingMm));
-    }
-
-    /** The bed without a margin all around, and around what is to be kept free. */
-    private static Bed within(Bed bed, double margin) {
-        double width = bed.widthMm() - 2 * margin, depth = bed.depthMm() - 2 * margin;
-        return new Bed(width, depth, bed.heightMm(), bed.keepOut().stream()
-                .filter(zone -> zone.minX() - 2 * margin < width && zone.minY() - 2 * margin < depth)
-                .map(zone -> new Bed.Zone(Math.max(0, zone.minX() - 2 * margin), Math.max(0, zone.minY() - 2 * margin),
-                        Math.min(width, zone.maxX()), Math.min(depth, zone.maxY()))).toList());
-    }
-
-    private static Nesting moved(Nesting nesting, double margin) {
-        return new Nesting(nesting.plates().stream().map(plate -> new Nesting.Plate(plate.placements().stream()
-                .map(p -> new Nesting.Placement(p.item(), p.rotationDeg(), p.dx() + margin, p.dy() + margin)).toList()))
-                .toList(), nesting.tooMany());
     }
 
     /** Turns the part so that a face with this outward normal, as the part lies now, becomes its foot. */

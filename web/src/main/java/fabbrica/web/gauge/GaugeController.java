@@ -1,7 +1,6 @@
 package fabbrica.web.gauge;
 
 import fabbrica.core.bed.BedFit;
-import fabbrica.core.bed.Nesting;
 import fabbrica.core.inspect.Coarser;
 import fabbrica.core.judge.Verdict;
 import fabbrica.core.mesh.io.ModelFormat;
@@ -18,26 +17,22 @@ import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.Standing;
-import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.PartDrawing;
 import fabbrica.web.ticket.PinnedFinding;
-import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
+import fabbrica.web.ticket.Verdicts;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.net.URLEncoder;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.security.Principal;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
@@ -62,29 +57,25 @@ class GaugeController {
 
     private final Gauge gauge;
     private final Tickets tickets;
-    private final Planning planning;
     private final Meshes meshes;
     private final Inspections inspections;
     private final PartDrawing drawing;
-    private final PlateDrawing plates;
-    private final Inventory inventory;
+    private final Verdicts verdicts;
 
-    GaugeController(Gauge gauge, Tickets tickets, Planning planning, Meshes meshes, Inspections inspections,
-                    PartDrawing drawing, PlateDrawing plates, Inventory inventory) {
+    GaugeController(Gauge gauge, Tickets tickets, Meshes meshes, Inspections inspections,
+                    PartDrawing drawing, Verdicts verdicts) {
         this.gauge = gauge;
         this.tickets = tickets;
-        this.planning = planning;
         this.meshes = meshes;
         this.inspections = inspections;
         this.drawing = drawing;
-        this.plates = plates;
-        this.inventory = inventory;
+        this.verdicts = verdicts;
     }
 
     /** Little-endian: counts of vertices and triangles as int32, x, y, z as float32, corners as int32. */
     @GetMapping("/mesh")
     void mesh(@PathVariable long id, HttpServletResponse response) throws IOException {
-        Mesh whole = meshes.mesh(tickets.ticket(id).lying());
+        Mesh whole = meshes.mesh(tickets.ticket(id).part());
         Mesh mesh = whole.triangleCount() <= MOST_ON_SCREEN ? whole : Coarser.of(whole, SCREEN_CELLS);
         response.setContentType("application/octet-stream");
         response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
@@ -124,75 +115,6 @@ class GaugeController {
             page.addAttribute("rescaled", gauge.rescaled(tickets.ticket(id), percent));
         }
         return "gauge/scale :: preview";
-    }
-
-    @GetMapping("/plate")
-    String plate(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        FormValues form = new FormValues(values);
-        Optional<Gauge.Layout> layout = layout(id, form);
-        page.addAttribute("ticket", tickets.ticket(id));
-        page.addAttribute("problems", form.problems());
-        layout.ifPresent(l -> {
-            page.addAttribute("layout", l);
-            page.addAttribute("plates", plates.svg(l));
-            page.addAttribute("query", "?printer=%s&spacing=%s&copies=%s&others=%s".formatted(form.text("printer"),
-                    form.text("spacing"), form.text("copies"),
-                    URLEncoder.encode(form.text("others"), StandardCharsets.UTF_8)));
-        });
-        return "gauge/plate :: layout";
-    }
-
-    /** One plate as 3MF, its parts where they lie. */
-    @GetMapping("/plate-{number}.3mf")
-    void plateFile(@PathVariable long id, @PathVariable int number, @RequestParam MultiValueMap<String, String> values,
-                   HttpServletResponse response) throws IOException {
-        FormValues form = new FormValues(values);
-        Optional<Gauge.Layout> layout = layout(id, form);
-        form.refuseIfWrong();
-        List<Nesting.Plate> all = layout.orElseThrow().nesting().plates();
-        if (number < 1 || number > all.size()) {
-            throw new Refusal("There is no plate %d.".formatted(number));
-        }
-        List<ThreeMfWriter.Placed> placed = new ArrayList<>();
-        for (int item = 0; item < layout.get().parts().size(); item++) {
-            Ticket part = layout.get().parts().get(item);
-            Mesh mesh = meshes.mesh(part.lying());
-            int wanted = item;
-            List<ThreeMfWriter.Copy> copies = all.get(number - 1).placements().stream()
-                    .filter(placement -> placement.item() == wanted)
-                    .map(p -> new ThreeMfWriter.Copy(about(p.rotationDeg()), p.dx(), p.dy(), -mesh.bounds().minZ()))
-                    .toList();
-            if (!copies.isEmpty()) {
-                placed.add(new ThreeMfWriter.Placed(mesh, part.model().name(), copies));
-            }
-        }
-        String stem = "plate-%d-ticket-%d".formatted(number, id);
-        attach(response, stem + ".3mf");
-        try (OutputStream out = response.getOutputStream()) {
-            ThreeMfWriter.write(placed, stem, out);
-        }
-    }
-
-    private Optional<Gauge.Layout> layout(long id, FormValues form) {
-        double spacing = form.number("spacing", "Spacing");
-        int copies = form.count("copies", "Copies");
-        form.made(() -> OutOfRange.check("Spacing", spacing, 0, 100, "mm"));
-        form.made(() -> OutOfRange.check("Copies", copies, 1, MOST_COPIES));
-        Optional<StockPrinter> printer = inventory.printer(form.text("printer"));
-        if (printer.isEmpty()) {
-            form.problem("Choose a printer.");
-        }
-        List<Ticket> others = new ArrayList<>();
-        for (String number : form.text("others").split("[\\s,;]+")) {
-            if (!number.isEmpty()) {
-                Optional<Ticket> other = number.matches("\\d{1,9}") ? tickets.find(Long.parseLong(number))
-                        : Optional.empty();
-                other.filter(t -> t.id() != id).ifPresentOrElse(others::add,
-                        () -> form.problem("There is no other ticket no. “%s”.".formatted(number)));
-            }
-        }
-        return form.fine() ? Optional.of(gauge.layout(tickets.ticket(id), printer.get(), spacing, copies, others))
-                : Optional.empty();
     }
 
     @PostMapping("/turn")
@@ -247,7 +169,7 @@ class GaugeController {
                 .orElseThrow(() -> new Refusal("Choose one of the formats from the list."));
         String name = ticket.model().name();
         String stem = (name.contains(".") ? name.substring(0, name.lastIndexOf('.')) : name) + "-ticket-" + id;
-        Mesh mesh = meshes.mesh(ticket.lying());
+        Mesh mesh = meshes.mesh(ticket.part());
         Bounds b = mesh.bounds();
         Mesh standing = mesh.moved(-(b.minX() + b.maxX()) / 2, -(b.minY() + b.maxY()) / 2, -b.minZ());
         attach(response, stem + "." + format);
@@ -261,7 +183,7 @@ class GaugeController {
     }
 
     private ThreeMfWriter.Copy placed(Ticket ticket) {
-        return planning.fits(ticket).values().stream().filter(BedFit::fits).findFirst()
+        return verdicts.fits(ticket).values().stream().filter(BedFit::fits).findFirst()
                 .map(fit -> new ThreeMfWriter.Copy(about(fit.rotationDeg()), fit.x(), fit.y(), 0))
                 .orElse(new ThreeMfWriter.Copy(Rotation.NONE, 0, 0, 0));
     }
@@ -280,15 +202,15 @@ class GaugeController {
     @GetMapping("/report")
     String report(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
-        Map<StockPrinter, BedFit> fits = planning.fits(ticket);
-        Verdict verdict = planning.verdict(ticket, fits);
+        Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
+        Verdict verdict = verdicts.verdict(ticket, fits);
         page.addAttribute("ticket", ticket);
-        page.addAttribute("inspection", inspections.of(ticket.lying()));
+        page.addAttribute("inspection", inspections.of(ticket.part()));
         page.addAttribute("fitting", fits.entrySet().stream().filter(fit -> fit.getValue().fits())
                 .map(fit -> fit.getKey().name()).toList());
         page.addAttribute("verdict", verdict);
         page.addAttribute("findings", PinnedFinding.of(verdict.findings()));
-        page.addAttribute("drawing", drawing.svg(ticket.lying(), verdict.findings().stream()
+        page.addAttribute("drawing", drawing.svg(ticket.part(), verdict.findings().stream()
                 .flatMap(finding -> finding.places().stream()).toList()));
         return "gauge/report";
     }

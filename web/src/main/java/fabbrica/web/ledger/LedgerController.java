@@ -2,12 +2,12 @@ package fabbrica.web.ledger;
 
 import fabbrica.core.run.Defect;
 import fabbrica.core.units.Spoken;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunFilter;
+import fabbrica.web.floor.Runs;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Inventory;
-import fabbrica.web.ticket.Run;
-import fabbrica.web.ticket.RunFilter;
-import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -31,12 +31,12 @@ class LedgerController {
 
     private static final int PAGE = 200;
 
-    private final Tickets tickets;
+    private final Runs runs;
     private final Inventory inventory;
     private final Moments moments;
 
-    LedgerController(Tickets tickets, Inventory inventory, Moments moments) {
-        this.tickets = tickets;
+    LedgerController(Runs runs, Inventory inventory, Moments moments) {
+        this.runs = runs;
         this.inventory = inventory;
         this.moments = moments;
     }
@@ -45,10 +45,10 @@ class LedgerController {
     String ledger(@RequestParam MultiValueMap<String, String> values, @RequestParam(required = false) @Nullable Long before, Model page) {
         FormValues form = new FormValues(values);
         RunFilter filter = filter(form);
-        List<Run> runs = tickets.runs(filter, before, PAGE + 1);
-        page.addAttribute("runs", runs.subList(0, Math.min(PAGE, runs.size())));
-        page.addAttribute("before", runs.size() > PAGE ? runs.get(PAGE - 1).id() : null);
-        page.addAttribute("summary", tickets.sums(filter));
+        List<Run> listed = runs.runs(filter, before, PAGE + 1);
+        page.addAttribute("runs", listed.subList(0, Math.min(PAGE, listed.size())));
+        page.addAttribute("before", listed.size() > PAGE ? listed.get(PAGE - 1).id() : null);
+        page.addAttribute("summary", runs.sums(filter));
         page.addAttribute("printers", inventory.printers());
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", form.problems());
@@ -64,11 +64,11 @@ class LedgerController {
     void csv(@RequestParam MultiValueMap<String, String> values, HttpServletResponse response) throws IOException {
         response.setContentType("text/csv; charset=utf-8");
         response.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"ledger.csv\"");
-        Csv csv = new Csv(response.getWriter(), "run", "ticket", "model", "member", "printer", "spool", "started", "ended", "outcome",
-                "promised_min", "real_min", "promised_g", "real_g", "cost", "currency", "defects", "cause", "note");
-        tickets.eachRun(filter(new FormValues(values)), run -> csv.row(Long.toString(run.id()), Long.toString(run.ticketId()),
-                run.modelName(), run.memberName(), run.printerName(), run.spoolName(), run.startedAt().toString(),
-                run.endedAt() == null ? "" : run.endedAt().toString(), run.state().name().toLowerCase(),
+        Csv csv = new Csv(response.getWriter(), "run", "plate", "tickets", "model", "member", "printer", "spool", "started", "ended", "outcome",
+                "copies", "failed_copies", "promised_min", "real_min", "promised_g", "real_g", "cost", "currency", "defects", "cause", "note");
+        runs.each(filter(new FormValues(values)), run -> csv.row(Long.toString(run.id()), Long.toString(run.plateId()),
+                run.tickets().stream().map(String::valueOf).collect(Collectors.joining(" ")), run.what(), run.members(), run.printerName(), run.spoolName(), run.startedAt().toString(),
+                run.endedAt() == null ? "" : run.endedAt().toString(), run.state().name().toLowerCase(), Integer.toString(run.copies()), Integer.toString(run.failedCopies()),
                 Spoken.number(run.promisedS() / 60, 1), number(run.realMinutes()), Spoken.number(run.promisedG(), 1),
                 number(run.realG()), run.cost() == null ? "" : run.cost().amount().toPlainString(),
                 run.cost() == null ? "" : run.cost().currency().getCurrencyCode(),

@@ -6,7 +6,10 @@ import fabbrica.core.inspect.Overhang.Patch;
 import fabbrica.core.inspect.Place;
 import fabbrica.core.motion.LayerMoves;
 import fabbrica.core.motion.Motion;
+import fabbrica.core.printing.PrintShop;
 import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.toolpath.Layer;
@@ -17,18 +20,12 @@ import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.Progress;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Caches;
-import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.Inspections;
-import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.Works;
 import fabbrica.web.platform.storage.FileStore;
-import fabbrica.web.stores.Inventory;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.Planning;
-import fabbrica.web.ticket.Planning.Question;
-import fabbrica.web.ticket.Ticket;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.io.InputStream;
@@ -44,19 +41,15 @@ class LaidLayers {
 
     private static final long LARGEST_DRAWN = 60L << 20;
 
-    private final Planning planning;
-    private final Estimator estimator;
+    private final Shop shop;
     private final Inspections inspections;
-    private final Inventory inventory;
     private final FileStore files;
     private final Works<Source, Drawn> works = new Works<>(Caches.of(4).softValues().build(),
             "The layers could not be laid. The ticket and the file are safe.", this::draw);
 
-    LaidLayers(Planning planning, Estimator estimator, Inspections inspections, Inventory inventory, FileStore files) {
-        this.planning = planning;
-        this.estimator = estimator;
+    LaidLayers(Shop shop, Inspections inspections, FileStore files) {
+        this.shop = shop;
         this.inspections = inspections;
-        this.inventory = inventory;
         this.files = files;
     }
 
@@ -72,15 +65,15 @@ class LaidLayers {
     /** What layers are drawn of. */
     sealed interface Source {
 
-        record OfPlan(Estimator.Request request) implements Source {
+        record OfPlate(Shop.Request request) implements Source {
         }
 
         record OfFile(String name, String sha256, Printer printer) implements Source {
         }
     }
 
-    Source source(Ticket ticket, Plan plan) {
-        return new Source.OfPlan(question(ticket, plan).request());
+    Source source(Shop.Request request) {
+        return new Source.OfPlate(request);
     }
 
     Source source(SlicedFile file, Printer printer) {
@@ -107,29 +100,19 @@ class LaidLayers {
         works.close();
     }
 
-    /** What the plan would have laid. */
-    Question question(Ticket ticket, Plan plan) {
-        Printer printer = plan.on(inventory.printer(plan.printerId())
-                .orElseThrow(() -> new Refusal("Choose a printer first.")).printer());
-        Question question = planning.question(ticket, printer, plan.recipe(), planning.material(ticket, plan));
-        if (!question.fit().fits()) {
-            throw new Refusal("It does not fit on %s: %s".formatted(printer.name(), question.fit().why()));
-        }
-        return question;
-    }
-
     private Drawn draw(Source source, Progress progress) {
         return switch (source) {
-            case Source.OfPlan(Estimator.Request request) -> draw(request, progress);
+            case Source.OfPlate(Shop.Request request) -> draw(request, progress);
             case Source.OfFile(String name, String sha256, Printer printer) -> draw(name, sha256, printer);
         };
     }
 
-    private Drawn draw(Estimator.Request request, Progress progress) {
-        Recipe recipe = request.lay().recipe();
-        Toolpath toolpath = estimator.toolpath(request.lay(), progress);
+    private Drawn draw(Shop.Request request, Progress progress) {
+        Recipe recipe = request.plate().recipe();
         Kinematics kinematics = request.printer().kinematics();
-        Motion motion = Motion.of(toolpath, recipe, request.printer(), progress);
+        PrintShop.Print print = shop.print(request.plate(), request.printer(), progress);
+        Toolpath toolpath = print.toolpath();
+        Motion motion = print.motion();
         List<double[]> speeds = new ArrayList<>();
         for (int i = 0; i < toolpath.layers().size(); i++) {
             Layer layer = toolpath.layers().get(i);
@@ -142,10 +125,11 @@ class LaidLayers {
             speeds.add(mmS);
         }
         return new Drawn(toolpath, speeds, motion.layers().stream().map(Motion.Timing::seconds).toList(),
-                Milestones.of(toolpath, spots(request.lay().part())));
+                Milestones.of(toolpath, request.plate().copies().stream().map(Plate.Copy::part).distinct()
+                .flatMap(part -> spots(part).stream()).toList()));
     }
 
-    private List<Spot> spots(Lying part) {
+    private List<Spot> spots(Part part) {
         Inspection inspection = inspections.of(part);
         double bottom = inspection.bounds().minZ();
         List<Spot> spots = new ArrayList<>();

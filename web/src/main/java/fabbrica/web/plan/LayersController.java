@@ -1,15 +1,15 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Printer;
 import fabbrica.core.toolpath.Layer;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.PlanForm;
-import fabbrica.web.ticket.Ticket;
-import fabbrica.web.ticket.Tickets;
+import fabbrica.web.stores.StockPrinter;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -30,26 +30,30 @@ import org.springframework.web.bind.annotation.ResponseBody;
 
 /** The layers of a plan, or of a file sliced elsewhere, to be looked through. */
 @Controller
-@RequestMapping({"/tickets/{id:\\d+}", "/sliced/{file:\\d+}"})
+@RequestMapping({"/tickets/{id}/plans/{planId}", "/plates/{plate}", "/sliced/{file}"})
 class LayersController {
 
     /** Points of outlines that a browser turns in space without effort. */
     private static final int MOST_IN_SPACE = 500_000;
 
-    private final Tickets tickets;
+    private final PlanController plan;
+    private final Planning planning;
+    private final Plates plates;
     private final LaidLayers layers;
     private final SlicedFiles sliced;
     private final Inventory inventory;
 
-    LayersController(Tickets tickets, LaidLayers layers, SlicedFiles sliced, Inventory inventory) {
-        this.tickets = tickets;
+    LayersController(PlanController plan, Planning planning, Plates plates, LaidLayers layers, SlicedFiles sliced, Inventory inventory) {
+        this.plan = plan;
+        this.planning = planning;
+        this.plates = plates;
         this.layers = layers;
         this.sliced = sliced;
         this.inventory = inventory;
     }
 
     /** Where layers come from, and where their page leads back to. */
-    private record From(LaidLayers.Source source, String name, String address, String back, String query) {
+    private record From(LaidLayers.Source source, String name, Printer printer, String address, String back, String query) {
     }
 
     /** While a large part is being laid the page says so and asks again. */
@@ -57,7 +61,7 @@ class LayersController {
     String layers(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
         From from = from(place, values);
         page.addAttribute("from", from);
-        page.addAttribute("printer", inventory.printer(values.getFirst("printer")).orElseThrow());
+        page.addAttribute("printer", from.printer());
         return switch (layers.ask(from.source())) {
             case Standing.Done<LaidLayers.Drawn>(LaidLayers.Drawn drawn) -> {
                 page.addAttribute("milestones", drawn.milestones());
@@ -177,15 +181,22 @@ class LayersController {
         if (place.containsKey("file")) {
             SlicedFile file = sliced.file(Long.parseLong(place.get("file")));
             String printer = values.getFirst("printer");
-            return new From(layers.source(file, inventory.printer(printer).orElseThrow().printer()), file.name(),
+            Printer on = inventory.printer(printer).orElseThrow().printer();
+            return new From(layers.source(file, on), file.name(), on,
                     "/sliced/%d/layers".formatted(file.id()), file.ticketId() == null ? "/sliced/%d".formatted(file.id())
                             : "/tickets/%d/sliced".formatted(file.ticketId()), "printer=" + printer);
         }
-        Ticket ticket = tickets.ticket(Long.parseLong(place.get("id")));
-        Plan plan = TradeController.plan(values);
-        String query = PlanForm.query(plan);
-        return new From(layers.source(ticket, plan), ticket.model().name(), "/tickets/%d/layers".formatted(ticket.id()),
-                "/tickets/%d?%s#preview".formatted(ticket.id(), query), query);
+        if (place.containsKey("plate")) {
+            LaidPlate laid = plates.plate(Long.parseLong(place.get("plate")));
+            StockPrinter stock = inventory.printer(laid.plan().printerId()).orElseThrow();
+            Material material = planning.spool(laid.plan().entry()).flatMap(spool -> inventory.material(spool.spool().materialId())).orElseThrow();
+            return new From(layers.source(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material)), laid.name(), stock.printer(),
+                    "/plates/%d/layers".formatted(laid.id()), "/plates/" + laid.id(), "");
+        }
+        PlanController.CarriedOut out = plan.carriedOut(Long.parseLong(place.get("id")), Long.parseLong(place.get("planId")));
+        return new From(layers.source(new Shop.Request(out.plates().getFirst(), out.printer(), out.material())), out.ticket().model().name(),
+                out.printer(), "/tickets/%d/plans/%d/layers".formatted(out.ticket().id(), out.plan().id()),
+                "/tickets/%d?plan=%d#preview".formatted(out.ticket().id(), out.plan().id()), "");
     }
 
     private static boolean inSpace(PathType type) {

@@ -3,29 +3,33 @@ package fabbrica.web.plan;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.core.gcode.GcodeFile;
-import fabbrica.core.inspect.Severity;
 import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
-import fabbrica.core.recipe.Recipe;
-import fabbrica.core.recipe.Spool;
-import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.CoreVersion;
-import fabbrica.web.platform.Estimator;
-import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.Shop;
+import fabbrica.web.platform.Standing;
+import fabbrica.web.platform.storage.Sha256;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.PlanForm;
-import fabbrica.web.ticket.Planning;
-import fabbrica.web.ticket.Planning.Question;
+import fabbrica.web.ticket.PartDrawing;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.security.Principal;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.http.ContentDisposition;
@@ -35,89 +39,187 @@ import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
-import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
-/** What a plan comes to: its file for the printer and its price. */
+/** A ticket's plan: what it takes, its file, its price, and into the queue with it. */
 @Controller
-@RequestMapping("/tickets/{id}")
 class PlanController {
 
     private final Tickets tickets;
+    private final Plans plans;
     private final Planning planning;
-    private final LaidLayers layers;
+    private final Plates plates;
     private final Inventory inventory;
-    private final Estimator estimator;
-    private final Meshes meshes;
     private final Members members;
+    private final Usage usage;
+    private final Shop shop;
+    private final PartDrawing drawing;
 
-    PlanController(Tickets tickets, Planning planning, LaidLayers layers, Inventory inventory, Estimator estimator, Meshes meshes, Members members) {
+    PlanController(Tickets tickets, Plans plans, Planning planning, Plates plates, Inventory inventory, Members members, Usage usage, Shop shop,
+                   PartDrawing drawing) {
         this.tickets = tickets;
+        this.plans = plans;
         this.planning = planning;
-        this.layers = layers;
+        this.plates = plates;
         this.inventory = inventory;
-        this.estimator = estimator;
-        this.meshes = meshes;
         this.members = members;
+        this.usage = usage;
+        this.shop = shop;
+        this.drawing = drawing;
     }
 
-    /** The file of the plan for its printer. */
-    @GetMapping("/gcode")
-    void gcode(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, HttpServletResponse response)
-            throws IOException {
+    @GetMapping("/tickets/{id}/estimates")
+    String firstEstimates(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
-        Plan plan = TradeController.plan(values);
-        Question question = layers.question(ticket, plan);
-        if (!question.reasons().isEmpty()) {
-            throw new Refusal(String.join(" ", question.reasons()));
+        List<Planning.FirstEstimate> estimates = planning.firstEstimates(ticket);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("estimates", estimates);
+        page.addAttribute("working", estimates.stream().anyMatch(estimate -> estimate.standing() instanceof Standing.Working));
+        // What stops is not promised a time in the verdict.
+        page.addAttribute("soonest", estimates.stream().filter(estimate -> estimate.option().possible() && estimate.slot().isPresent())
+                .min(Comparator.comparing((Planning.FirstEstimate estimate) -> !estimate.option().isTheirs())
+                        .thenComparing(estimate -> estimate.slot().orElseThrow().end())).orElse(null));
+        return "plan/estimates :: table";
+    }
+
+    /** The recipe's fields filled from a starting point for the chosen printer. */
+    @GetMapping("/tickets/{id}/plan/recipe")
+    String recipe(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        FormValues form = new FormValues(values);
+        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
+        page.addAttribute("ticket", tickets.ticket(id));
+        PlanSection.put(planning.recipe(start, form.text("printer")), page);
+        return "plan/plan :: recipe";
+    }
+
+    /** The part from above and from the front, to draw boxes on. */
+    @GetMapping(path = "/tickets/{id}/sheet", produces = "text/html;charset=utf-8")
+    @ResponseBody
+    String sheet(@PathVariable long id) {
+        return drawing.sheet(tickets.ticket(id).part());
+    }
+
+    /** Stores the plan as it stands in the form, and shows what it takes. */
+    @PostMapping("/tickets/{id}/plan/preview")
+    String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        FormValues form = new FormValues(values);
+        Optional<PlanEntry> entry = PlanForm.read(form);
+        page.addAttribute("ticket", ticket);
+        page.addAttribute("problems", form.problems());
+        page.addAttribute("printer", form.text("printer"));
+        page.addAttribute("spool", form.text("spool"));
+        page.addAttribute("fresh", form.flag("fresh"));
+        if (entry.isEmpty()) {
+            return "plan/plan :: refused";
         }
-        if (planning.verdict(ticket, planning.fits(ticket)).has(Severity.BLOCK)) {
-            throw new Refusal("The model has a finding that stops the print; see the verdict.");
+        Plan plan = plans.keep(entry.get());
+        Planning.Preview preview = planning.preview(ticket, plan, "preview of ticket " + id);
+        page.addAttribute("plan", plan);
+        page.addAttribute("preview", preview);
+        page.addAttribute("estimate", preview.estimate());
+        return "plan/plan :: preview";
+    }
+
+    @PostMapping("/tickets/{id}/plan")
+    String queue(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        Optional<PlanEntry> entry = PlanForm.read(form);
+        form.refuseIfWrong();
+        Ticket ticket = Seen.unchanged(tickets.ticket(id), form);
+        List<Long> made = plates.queue(ticket, plans.keep(entry.orElseThrow()), who.getName());
+        flash.addFlashAttribute("told", made.size() == 1 ? "It waits for its printer now. Start it on the Floor."
+                : "%d plates wait for the printer now. Start them on the Floor.".formatted(made.size()));
+        return "redirect:/tickets/" + id;
+    }
+
+    @PostMapping("/estimates/{job}/stop")
+    String stop(@PathVariable long job) {
+        shop.stop(job);
+        return "plan/plan :: stopped";
+    }
+
+    /** A plan of a ticket carried out: its first plate on its printer. */
+    record CarriedOut(Ticket ticket, Plan plan, StockPrinter stock, Printer printer, Material material, List<Plate> plates) {
+    }
+
+    CarriedOut carriedOut(long id, long planId) {
+        Ticket ticket = tickets.ticket(id);
+        Plan plan = plans.plan(planId);
+        StockPrinter stock = inventory.printer(plan.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
+        List<Plate> laid = planning.lay(ticket, plan, stock, Math.max(1, planning.toBePlanned(ticket))).plates();
+        if (laid.isEmpty()) {
+            throw new Refusal("It does not fit on %s.".formatted(stock.name()));
         }
-        Printer printer = question.request().printer();
-        Material material = question.request().material();
-        Toolpath toolpath = estimator.toolpath(question.request().lay());
-        Estimate estimate = estimator.await(question.request());
-        String name = GcodeFile.name("ticket %d %s".formatted(id, ticket.model().name().replaceFirst("\\.[^.]*$", "")),
-                printer, material, estimate.totalSeconds());
-        GcodeFile file = GcodeFile.of(toolpath, plan.recipe(), printer, material,
-                meshes.mesh(ticket.lying()).turned(question.fit().rotationDeg()).bounds(), question.fit(),
-                List.of("Ticket %d: %s".formatted(id, ticket.model().name()), "printer: " + printer.name(),
-                        "estimate: %s (%s to %s), %s".formatted(Spoken.duration(estimate.totalSeconds()),
-                                Spoken.duration(estimate.earliestSeconds()), Spoken.duration(estimate.latestSeconds()),
-                                Spoken.grams(estimate.grams())), "core version: " + CoreVersion.current()));
-        java.io.ByteArrayOutputStream whole = new java.io.ByteArrayOutputStream(1 << 20);
+        return new CarriedOut(ticket, plan, stock, plan.on(stock.printer()), planning.material(ticket, plan.entry()), laid);
+    }
+
+    /** The file of a plan's plate for its printer; refused as long as anything stops it. */
+    @GetMapping("/tickets/{id}/plans/{planId}/gcode")
+    void gcode(@PathVariable long id, @PathVariable long planId, @RequestParam(defaultValue = "1") int plate, HttpServletResponse response)
+            throws IOException {
+        CarriedOut out = carriedOut(id, planId);
+        Planning.refuseIfStopped(planning.preview(out.ticket(), out.plan(), "file of ticket " + id).obstacles().stream()
+                .filter(obstacle -> out.plan().spoolId() != null || !obstacle.reason().equals("Choose a spool.")).toList());
+        if (plate < 1 || plate > out.plates().size()) {
+            throw new Refusal("There is no plate %d.".formatted(plate));
+        }
+        send(new Shop.Request(out.plates().get(plate - 1), out.printer(), out.material()), "ticket %d %s".formatted(id,
+                out.ticket().model().name().replaceFirst("\\.[^.]*$", "")), List.of("Ticket %d: %s".formatted(id, out.ticket().model().name())), response);
+    }
+
+    /** The file of a plate for its printer; which one was handed out is kept with it. */
+    @GetMapping("/plates/{id}/gcode")
+    void gcode(@PathVariable long id, HttpServletResponse response) throws IOException {
+        LaidPlate laid = plates.plate(id);
+        StockPrinter stock = inventory.printer(laid.plan().printerId()).orElseThrow();
+        StockSpool spool = planning.spool(laid.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first."));
+        planning.settle(plates.bench(laid), laid.plan(), stock, spool, List.of(laid.plate()), plates.promisedBut(laid));
+        Material material = inventory.material(spool.spool().materialId()).orElseThrow();
+        String hash = send(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material), "plate %d".formatted(id), laid.tickets().stream()
+                .map(ticket -> "Ticket %d".formatted(ticket)).toList(), response);
+        plates.handedOutFile(id, hash);
+    }
+
+    /** @return the hash of the file */
+    private String send(Shop.Request request, String what, List<String> header, HttpServletResponse response) throws IOException {
+        Estimate estimate = shop.await(request);
+        List<String> lines = new ArrayList<>(header);
+        lines.addAll(List.of("printer: " + request.printer().name(), "estimate: %s (%s to %s), %s".formatted(
+                Spoken.duration(estimate.totalSeconds()), Spoken.duration(estimate.earliestSeconds()), Spoken.duration(estimate.latestSeconds()),
+                Spoken.grams(estimate.grams())), "core version: " + CoreVersion.current()));
+        GcodeFile file = shop.file(request, lines);
+        ByteArrayOutputStream whole = new ByteArrayOutputStream(1 << 20);
         file.write(whole);
         response.setContentType("text/plain; charset=utf-8");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(name).build().toString());
+        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(GcodeFile.name(what, request.printer(),
+                request.material(), estimate.totalSeconds())).build().toString());
         whole.writeTo(response.getOutputStream());
+        return HexFormat.of().formatHex(Sha256.digest().digest(whole.toByteArray()));
     }
 
-    @GetMapping("/quote")
-    String quote(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        Ticket ticket = tickets.ticket(id);
-        Plan plan = TradeController.plan(values);
-        Question question = layers.question(ticket, plan);
-        Spool spool = planning.spool(plan).map(StockSpool::spool).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
-        Estimate estimate = estimator.await(question.request());
-        Recipe recipe = plan.recipe();
-        Optional<Member> member = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member);
-        page.addAttribute("ticket", ticket);
+    @GetMapping("/tickets/{id}/plans/{planId}/quote")
+    String quote(@PathVariable long id, @PathVariable long planId, Model page) {
+        CarriedOut out = carriedOut(id, planId);
+        StockSpool spool = planning.spool(out.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
+        List<Estimate> estimates = out.plates().stream().map(plate -> shop.await(new Shop.Request(plate, out.printer(), out.material()))).toList();
+        Long memberId = out.ticket().request().memberId();
+        Optional<Member> member = Optional.ofNullable(memberId).flatMap(members::member);
+        page.addAttribute("ticket", out.ticket());
         page.addAttribute("member", member.orElse(null));
         page.addAttribute("lab", inventory.lab());
-        page.addAttribute("printer", question.request().printer());
-        page.addAttribute("material", question.request().material());
-        page.addAttribute("recipe", recipe);
-        page.addAttribute("estimate", estimate);
-        page.addAttribute("planQuery", PlanForm.query(plan));
-        page.addAttribute("quote", inventory.lab().tariff().quote(estimate, recipe.layerHeightMm(),
-                ticket.request().quantity(), spool,
-                inventory.printer(plan.printerId()).orElseThrow().cost(), used(ticket), tickets.failureShare(plan.printerId()),
-                member.map(Member::memberClass).orElse("")));
+        page.addAttribute("printer", out.printer());
+        page.addAttribute("material", out.material());
+        page.addAttribute("recipe", out.plan().recipe());
+        page.addAttribute("plan", out.plan());
+        page.addAttribute("plates", estimates.size());
+        page.addAttribute("total", Planning.Total.of(estimates));
+        page.addAttribute("quote", inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(),
+                memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING),
+                usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse("")));
         return "plan/quote";
-    }
-
-    private Tariff.Used used(Ticket ticket) {
-        return ticket.request().memberId() == null ? Tariff.Used.NOTHING : tickets.usedThisMonth(ticket.request().memberId());
     }
 }

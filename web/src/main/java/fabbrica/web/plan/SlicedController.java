@@ -6,8 +6,6 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockSpool;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
@@ -46,7 +44,7 @@ class SlicedController {
     @GetMapping("/tickets/{id}/sliced")
     String ofTicket(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
-        Plan plan = planning.start(ticket);
+        PlanEntry plan = planning.entry(ticket);
         page.addAttribute("ticket", ticket);
         return page(sliced.ofTicket(id), planning.material(ticket, plan),
                 planning.spool(plan).map(StockSpool::spool).orElse(null), page);

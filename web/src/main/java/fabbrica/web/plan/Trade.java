@@ -1,36 +1,41 @@
 package fabbrica.web.plan;
 
 import com.github.benmanes.caffeine.cache.Cache;
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.bed.Layout;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Slopes;
+import fabbrica.core.judge.Obstacle;
 import fabbrica.core.judge.SupportAdvice;
 import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.printing.Nester;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
+import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.trade.TradeTable;
 import fabbrica.core.trade.TradeTable.Row;
 import fabbrica.core.trade.Way;
 import fabbrica.core.trade.Ways;
 import fabbrica.web.platform.Caches;
-import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.Inspections;
-import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockNozzle;
 import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.Planning;
-import fabbrica.web.ticket.Planning.Question;
 import fabbrica.web.ticket.Ticket;
-import java.time.Instant;
+import fabbrica.web.ticket.Verdicts;
+import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 
 /** The ways of printing a ticket other than planned, each estimated by itself, as far as they are ready. */
@@ -38,16 +43,25 @@ import org.springframework.stereotype.Service;
 class Trade {
 
     private final Planning planning;
+    private final Verdicts verdicts;
+    private final Laying laying;
+    private final Judging judging;
+    private final Forecasts forecasts;
     private final Inventory inventory;
-    private final Estimator estimator;
+    private final Shop shop;
     private final Inspections inspections;
     private final Meshes meshes;
-    private final Cache<Lying, Double> slopes = Caches.of(100).build();
+    private final Cache<Part, Double> slopes = Caches.of(100).build();
 
-    Trade(Planning planning, Inventory inventory, Estimator estimator, Inspections inspections, Meshes meshes) {
+    Trade(Planning planning, Verdicts verdicts, Laying laying, Judging judging, Forecasts forecasts, Inventory inventory, Shop shop,
+          Inspections inspections, Meshes meshes) {
         this.planning = planning;
+        this.verdicts = verdicts;
+        this.laying = laying;
+        this.judging = judging;
+        this.forecasts = forecasts;
         this.inventory = inventory;
-        this.estimator = estimator;
+        this.shop = shop;
         this.inspections = inspections;
         this.meshes = meshes;
     }
@@ -55,25 +69,26 @@ class Trade {
     /**
      * @param waiting ways that are still being worked out
      * @param done    share of all work, 0 to 1
+     * @param plates  that the plan takes; rows are of the first
      */
-    record Standings(TradeTable table, int waiting, double done) {
+    record Standings(TradeTable table, int waiting, double done, int plates) {
     }
 
-    /** A way with what is asked of the estimator for it. */
-    private record Asked(Way way, Estimator.Request request) {
+    /** A way with what is asked of the shop for it: its first plate. */
+    private record Asked(Way way, Shop.Request request) {
     }
 
     /** @param stopped whether to show what is known and start nothing */
     Standings standings(Ticket ticket, Plan plan, boolean stopped) {
-        Map<String, Instant> free = planning.nextFree();
+        Forecasts.Floor floor = forecasts.floor();
         List<Row> rows = new ArrayList<>();
         int waiting = 0;
         double done = 0;
         List<Asked> all = asked(ticket, plan);
         for (Asked asked : all) {
-            Optional<Estimate> estimate = estimator.known(asked.request());
+            Optional<Estimate> estimate = shop.known(asked.request());
             if (estimate.isEmpty() && !stopped) {
-                switch (estimator.ask(asked.request())) {
+                switch (shop.ask(asked.request())) {
                     case Standing.Done<Estimate>(Estimate known) -> estimate = Optional.of(known);
                     case Standing.Working<Estimate> working -> {
                         waiting++;
@@ -84,52 +99,68 @@ class Trade {
             }
             if (estimate.isPresent()) {
                 done++;
-                rows.add(Row.of(asked.way(), estimate.get(), free.get(asked.way().printer().id())));
+                row(asked.way(), estimate.get(), floor, plan, ticket).ifPresent(rows::add);
             }
         }
         // Without the plan there is nothing to compare with yet.
         boolean planKnown = !rows.isEmpty() && rows.getFirst().way().equals(all.getFirst().way());
-        return new Standings(TradeTable.of(planKnown ? rows : List.of(), shape(ticket)), waiting,
-                all.isEmpty() ? 1 : done / all.size());
+        return new Standings(TradeTable.of(planKnown ? rows : List.of(), shape(ticket)), waiting, all.isEmpty() ? 1 : done / all.size(),
+                planning.lay(ticket, plan, inventory.printer(plan.printerId()).orElseThrow(), copies(ticket)).plates().size());
+    }
+
+    /** Nothing for a way that nobody could say when to start. */
+    private static Optional<Row> row(Way way, Estimate estimate, Forecasts.Floor floor, Plan plan, Ticket ticket) {
+        Duration takes = Duration.ofSeconds(Math.round(way.setupS() + estimate.totalSeconds()));
+        return floor.after(way.printer().id(), List.of(takes), plan.spoolId(), List.of(ticket.id())).stream().findFirst()
+                .map(slot -> Row.of(way, estimate, slot.start()));
     }
 
     void stop(Ticket ticket, Plan plan) {
-        asked(ticket, plan).forEach(asked -> estimator.stop(asked.request()));
-    }
-
-    Optional<Way> way(Ticket ticket, Plan plan, String change) {
-        return asked(ticket, plan).stream().map(Asked::way).filter(way -> way.change().equals(change)).findFirst();
+        asked(ticket, plan).forEach(asked -> shop.stop(asked.request()));
     }
 
     /** The best pose of the part. */
     Rotation bestPose(Ticket ticket) {
-        return meshes.poses(ticket.lying()).getFirst().rotation();
+        return meshes.poses(ticket.part()).getFirst().rotation();
+    }
+
+    private int copies(Ticket ticket) {
+        return Math.max(1, planning.toBePlanned(ticket));
     }
 
     private List<Asked> asked(Ticket ticket, Plan plan) {
-        Printer printer = plan.on(inventory.printer(plan.printerId()).orElseThrow().printer());
-        Material material = planning.material(ticket, plan);
-        PrintLimits limits = planning.limits(ticket, planning.fits(ticket));
-        boolean hangs = SupportAdvice.of(inspections.of(ticket.lying()), limits).wanted();
-        List<Nozzle> nozzles = inventory.nozzles().stream().map(StockNozzle::nozzle).toList();
-        List<Printer> others = inventory.printers().stream().filter(other -> !other.outOfOrder())
-                .map(StockPrinter::printer).filter(other -> !other.id().equals(printer.id())).toList();
+        Map<String, StockPrinter> printers = inventory.printers().stream().collect(Collectors.toMap(StockPrinter::id, printer -> printer));
+        Printer printer = plan.on(printers.get(plan.printerId()).printer());
+        Material material = planning.material(ticket, plan.entry());
+        PrintLimits limits = verdicts.limits(ticket, verdicts.fits(ticket));
+        boolean hangs = SupportAdvice.of(inspections.of(ticket.part()), limits).wanted();
+        // Nozzles that lie in their drawers, or are in it already.
+        List<Nozzle> nozzles = inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null
+                && nozzle.fits(printers.get(plan.printerId()).fitting())).map(StockNozzle::nozzle).toList();
+        List<Printer> others = printers.values().stream().filter(other -> !other.outOfOrder() && !other.id().equals(printer.id()))
+                .sorted(Comparator.comparing(StockPrinter::name)).map(StockPrinter::printer).toList();
         Rotation best = bestPose(ticket);
+        Judging.Bench bench = judging.bench(List.of(ticket), List.of(ticket.id()));
+        int copies = copies(ticket);
         List<Asked> asked = new ArrayList<>();
-        for (Way way : Ways.of(printer, plan.recipe(), material, hangs, !best.sameWayUp(ticket.rotation()), nozzles,
-                others)) {
-            Ticket other = way.turned() ? ticket.turned(best) : ticket;
-            Question question = planning.question(way.scale() == 1 ? other
-                    : other.scaled(ticket.scalePercent() * way.scale()), way.printer(), way.recipe(), material);
-            if (asked.isEmpty() || question.reasons().isEmpty()) {
-                asked.add(new Asked(way, question.request()));
+        for (Way way : Ways.of(printer, plan.recipe(), material, hangs, !best.sameWayUp(ticket.rotation()), nozzles, others)) {
+            Ticket posed = way.turned() ? ticket.turned(best) : ticket;
+            Ticket other = way.scale() == 1 ? posed : posed.scaled(ticket.scalePercent() * way.scale());
+            BedFit fit = laying.fit(other.part(), way.recipe(), way.printer());
+            Plate one = laying.one(other.part(), fit, way.recipe());
+            boolean possible = bench.planned(one, Layout.of(fit), printers.get(way.printer().id()), way.printer(), material, null, 0,
+                    Optional.empty()).stream().noneMatch(obstacle -> obstacle.stops() && obstacle.cause() != Obstacle.Cause.FINDING);
+            if (asked.isEmpty() || possible) {
+                Plate plate = copies == 1 ? one : laying.lay(List.of(new Nester.Wanted(other.part(), copies)), way.recipe(), way.printer(),
+                        way.recipe().lines().spiral() ? Plate.Sequence.ONE_BY_ONE : Plate.Sequence.TOGETHER).plates().stream().findFirst().orElse(one);
+                asked.add(new Asked(way, new Shop.Request(plate, way.printer(), material)));
             }
         }
         return asked;
     }
 
     private TradeTable.Shape shape(Ticket ticket) {
-        double thinnest = inspections.of(ticket.lying()).thickness().thinnestWallMm();
-        return new TradeTable.Shape(slopes.get(ticket.lying(), part -> Slopes.shallowShare(meshes.mesh(part))), thinnest);
+        double thinnest = inspections.of(ticket.part()).thickness().thinnestWallMm();
+        return new TradeTable.Shape(slopes.get(ticket.part(), part -> Slopes.shallowShare(meshes.mesh(part))), thinnest);
     }
 }

@@ -4,12 +4,9 @@ import fabbrica.core.estimate.Difference;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.trade.TradeTable;
 import fabbrica.core.trade.TradeTable.Row;
-import fabbrica.core.trade.Way;
+import fabbrica.core.units.OutOfRange;
 import fabbrica.web.platform.FormValues;
-import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.PlanForm;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
@@ -23,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
@@ -35,43 +33,45 @@ import org.springframework.web.bind.annotation.RequestParam;
 
 /** The trade table of a ticket: what else could be done, what each way gains and loses, and the one to take. */
 @Controller
-@RequestMapping("/tickets/{id}/trade")
+@RequestMapping("/tickets/{id}/plans/{planId}/trade")
 class TradeController {
 
     private final Trade trade;
     private final Tickets tickets;
+    private final Plans plans;
     private final TransactionTemplate transaction;
 
-    TradeController(Trade trade, Tickets tickets, TransactionTemplate transaction) {
+    TradeController(Trade trade, Tickets tickets, Plans plans, TransactionTemplate transaction) {
         this.trade = trade;
         this.tickets = tickets;
+        this.plans = plans;
         this.transaction = transaction;
     }
 
     /**
      * A row as it is drawn, its bars in per cent of the widest.
      *
+     * @param plan  stored for it, with everything to the last digit
      * @param picks why one would take it
      */
-    record Line(Row row, double startAt, double length, double grams, boolean inTime, String picks) {
+    record Line(Row row, Plan plan, double startAt, double length, double grams, boolean inTime, String picks) {
     }
 
     @GetMapping
-    String table(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        return table(id, values, false, page);
+    String table(@PathVariable long id, @PathVariable long planId, Model page) {
+        return table(id, planId, false, page);
     }
 
     @PostMapping("/stop")
-    String stop(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        trade.stop(tickets.ticket(id), plan(values));
-        return table(id, values, true, page);
+    String stop(@PathVariable long id, @PathVariable long planId, Model page) {
+        trade.stop(tickets.ticket(id), plans.plan(planId));
+        return table(id, planId, true, page);
     }
 
     /** Where the minutes between two ways went. */
     @GetMapping("/difference")
-    String difference(@PathVariable long id, @RequestParam MultiValueMap<String, String> values,
-                      @RequestParam String first, @RequestParam String second, Model page) {
-        List<Row> rows = trade.standings(tickets.ticket(id), plan(values), true).table().rows();
+    String difference(@PathVariable long id, @PathVariable long planId, @RequestParam String first, @RequestParam String second, Model page) {
+        List<Row> rows = trade.standings(tickets.ticket(id), plans.plan(planId), true).table().rows();
         Optional<Row> one = row(rows, first), other = row(rows, second);
         page.addAttribute("first", one.orElse(null));
         page.addAttribute("second", other.orElse(null));
@@ -80,44 +80,42 @@ class TradeController {
         return "plan/trade :: difference";
     }
 
-    /** Takes a way: the ticket's page with that plan; a part that is to lie another way or get smaller is changed. */
-    @PostMapping("/use")
-    void use(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, @RequestParam String way,
-             Principal who, HttpServletResponse response) {
+    /**
+     * Takes a row: the ticket's page with the plan that was stored for it; a part that is to lie another way or get smaller is
+     * changed.
+     */
+    @PostMapping("/use/{taken}")
+    void use(@PathVariable long id, @PathVariable long taken, @RequestParam(defaultValue = "false") boolean turned,
+             @RequestParam(defaultValue = "1") double scale, @RequestParam MultiValueMap<String, String> values, Principal who,
+             HttpServletResponse response) {
         Ticket ticket = Seen.unchanged(tickets.ticket(id), new FormValues(values));
-        Plan plan = plan(values);
-        Way chosen = trade.way(ticket, plan, way)
-                .orElseThrow(() -> new Refusal("That way is no longer offered. Look at the table again."));
-        if (chosen.setupS() > 0) {
-            throw new Refusal("That nozzle is not in the printer. Mount it, then say so in the Stores.");
-        }
-        Rotation lying = chosen.turned() ? trade.bestPose(ticket) : ticket.rotation();
+        Plan plan = plans.plan(taken);
+        Rotation best = turned ? trade.bestPose(ticket) : ticket.rotation();
         transaction.executeWithoutResult(status -> {
-            if (chosen.turned()) {
-                tickets.turn(ticket, lying, who.getName());
+            if (turned) {
+                tickets.turn(ticket, best, who.getName());
             }
-            if (chosen.scale() != 1) {
-                tickets.resize(tickets.ticket(id), ticket.unit(), ticket.scalePercent() * chosen.scale(), who.getName());
+            if (scale != 1) {
+                tickets.resize(tickets.ticket(id), ticket.unit(), ticket.scalePercent() * OutOfRange.check("Scale", scale, 0.01, 1, ""), who.getName());
             }
         });
-        Plan taken = new Plan(plan.start(), chosen.recipe(), chosen.printer().id(), plan.spoolId(),
-                plan.fresh() && chosen.printer().id().equals(plan.printerId()));
-        response.setHeader("HX-Redirect", "/tickets/%d?%s#preview".formatted(id, PlanForm.query(taken)));
+        response.setHeader("HX-Redirect", "/tickets/%d?plan=%d#preview".formatted(id, plan.id()));
     }
 
-    private String table(long id, MultiValueMap<String, String> values, boolean stopped, Model page) {
+    private String table(long id, long planId, boolean stopped, Model page) {
         Ticket ticket = tickets.ticket(id);
-        Plan plan = plan(values);
+        Plan plan = plans.plan(planId);
         Trade.Standings standings = trade.standings(ticket, plan, stopped);
         page.addAttribute("ticket", ticket);
-        page.addAttribute("planQuery", PlanForm.query(plan));
+        page.addAttribute("plan", plan);
+        page.addAttribute("plates", standings.plates());
         page.addAttribute("waiting", standings.waiting());
         page.addAttribute("done", standings.done());
-        page.addAttribute("lines", lines(standings.table(), ticket.request().neededBy(), page));
+        page.addAttribute("lines", lines(standings.table(), plan, ticket.request().neededBy(), page));
         return "plan/trade :: ways";
     }
 
-    private static List<Line> lines(TradeTable table, Instant neededBy, Model page) {
+    private List<Line> lines(TradeTable table, Plan plan, @Nullable Instant neededBy, Model page) {
         if (table.rows().isEmpty()) {
             return List.of();
         }
@@ -135,7 +133,7 @@ class TradeController {
         page.addAttribute("picks", picks);
         List<Line> lines = new ArrayList<>();
         for (Row row : table.rows()) {
-            lines.add(new Line(row, 100 * seconds(from, row.start()) / span, 100 * seconds(row.start(), row.ready()) / span,
+            lines.add(new Line(row, plans.keep(plan.entry().with(row.way().recipe(), row.way().printer().id())), 100 * seconds(from, row.start()) / span, 100 * seconds(row.start(), row.ready()) / span,
                     100 * row.estimate().grams() / grams, neededBy == null || row.inTime(neededBy),
                     picks.keySet().stream().filter(pick -> picks.get(pick) == row).collect(Collectors.joining(", "))));
         }
@@ -143,7 +141,7 @@ class TradeController {
     }
 
     /** What most people ask for, in their words, and the row that gives it. */
-    private static Map<String, Row> picks(TradeTable table, Instant neededBy) {
+    private static Map<String, Row> picks(TradeTable table, @Nullable Instant neededBy) {
         Map<String, Row> picks = new LinkedHashMap<>();
         table.fastestThatLooksRight().ifPresent(row -> picks.put("fastest that still looks right", row));
         table.leastPlastic().ifPresent(row -> picks.put("least plastic", row));
@@ -159,12 +157,5 @@ class TradeController {
 
     private static Optional<Row> row(List<Row> rows, String change) {
         return rows.stream().filter(row -> row.way().change().equals(change)).findFirst();
-    }
-
-    static Plan plan(MultiValueMap<String, String> values) {
-        FormValues form = new FormValues(values);
-        Optional<Plan> plan = PlanForm.read(form);
-        form.refuseIfWrong();
-        return plan.orElseThrow();
     }
 }

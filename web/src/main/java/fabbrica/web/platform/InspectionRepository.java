@@ -1,6 +1,7 @@
 package fabbrica.web.platform;
 
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.recipe.Part;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -19,13 +20,13 @@ class InspectionRepository {
     }
 
     /** What this version of the core measured. */
-    Optional<Inspection> find(Lying part) {
+    Optional<Inspection> find(Part part) {
         return jdbc.sql("select measures from inspection where lying = ? and core_version = ?")
                 .params(json.writeValueAsString(part), CoreVersion.current()).query(String.class).optional()
                 .map(measures -> json.readValue(measures, Inspection.class));
     }
 
-    void save(Lying part, Inspection measured) {
+    void save(Part part, Inspection measured) {
         jdbc.sql("insert or replace into inspection (lying, core_version, measures) values (?, ?, ?)")
                 .params(json.writeValueAsString(part), CoreVersion.current(), json.writeValueAsString(measured)).update();
     }

@@ -1,6 +1,7 @@
 package fabbrica.web.platform;
 
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.recipe.Part;
 import fabbrica.core.units.Progress;
 import fabbrica.web.platform.storage.StorageException;
 import jakarta.annotation.PreDestroy;
@@ -19,7 +20,7 @@ public class Inspections {
     private final InspectionRepository repository;
     private final Meshes meshes;
     private final TransactionTemplate transaction;
-    private final Works<Lying, Inspection> works = new Works<>(Caches.of(500).build(),
+    private final Works<Part, Inspection> works = new Works<>(Caches.of(500).build(),
             "The part could not be measured. The file is safe; hand it over again, or ask for another export.",
             this::measure);
 
@@ -30,7 +31,7 @@ public class Inspections {
     }
 
     /** The same when it is known or soon done; empty when it takes longer and is being worked on meanwhile. */
-    public Optional<Inspection> ask(Lying part) {
+    public Optional<Inspection> ask(Part part) {
         return switch (works.askPatiently(part)) {
             case Standing.Done<Inspection>(Inspection inspection) -> Optional.of(inspection);
             case Standing.Working<Inspection> working -> Optional.empty();
@@ -43,11 +44,11 @@ public class Inspections {
         works.close();
     }
 
-    public Inspection of(Lying part) {
+    public Inspection of(Part part) {
         return works.await(part);
     }
 
-    private Inspection measure(Lying part, Progress progress) {
+    private Inspection measure(Part part, Progress progress) {
         return repository.find(part).orElseGet(() -> {
             Inspection measured = Inspection.of(meshes.mesh(part), progress);
             keep(part, measured);
@@ -56,7 +57,7 @@ public class Inspections {
     }
 
     /** What cannot be kept is measured again another time. */
-    private void keep(Lying part, Inspection measured) {
+    private void keep(Part part, Inspection measured) {
         try {
             transaction.executeWithoutResult(status -> repository.save(part, measured));
         } catch (StorageException e) {

@@ -2,6 +2,7 @@ package fabbrica.web.platform;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.bed.Footprint;
+import fabbrica.core.bed.Outline;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.inspect.Poses.Pose;
 import fabbrica.core.mesh.io.ModelFiles;
@@ -9,7 +10,9 @@ import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.recipe.Part;
 import fabbrica.web.platform.storage.FileStore;
+import java.nio.file.Files;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
@@ -22,8 +25,9 @@ public class Meshes {
 
     private final FileStore files;
     private final Cache<String, Mesh> meshes = Caches.of(MOST_MESHES).softValues().build();
-    private final Cache<Lying, Footprint> footprints = Caches.of(MOST_FOOTPRINTS).build();
-    private final Cache<Lying, List<Pose>> poses = Caches.of(MOST_FOOTPRINTS).build();
+    private final Cache<Part, Footprint> footprints = Caches.of(MOST_FOOTPRINTS).build();
+    private final Cache<Part, Outline> outlines = Caches.of(MOST_FOOTPRINTS).softValues().build();
+    private final Cache<Part, List<Pose>> poses = Caches.of(MOST_FOOTPRINTS).build();
 
     Meshes(FileStore files) {
         this.files = files;
@@ -37,17 +41,27 @@ public class Meshes {
         });
     }
 
+    /** Whether the part's file is still there. */
+    public boolean isKept(Part part) {
+        return !part.sha256().isEmpty() && Files.exists(files.path(part.sha256()));
+    }
+
     /** The mesh in millimetres as it lies. */
-    public Mesh mesh(Lying part) {
+    public Mesh mesh(Part part) {
         return mesh(part.sha256()).scaled(part.factor()).turned(part.rotation());
     }
 
-    public Footprint footprint(Lying part) {
+    public Footprint footprint(Part part) {
         return footprints.get(part, key -> Footprint.of(mesh(key)));
     }
 
+    /** What the part covers seen from above. */
+    public Outline outline(Part part) {
+        return outlines.get(part, key -> Outline.of(mesh(key)));
+    }
+
     /** The best ways to lie, from how the part was drawn. */
-    public List<Pose> poses(Lying part) {
+    public List<Pose> poses(Part part) {
         return poses.get(part.turned(Rotation.NONE), key -> Poses.of(mesh(key)));
     }
 }

@@ -2,10 +2,14 @@ package fabbrica.web.privacy;
 
 import fabbrica.core.mesh.io.ModelArchive;
 import fabbrica.core.run.Defect;
+import fabbrica.core.units.Money;
 import fabbrica.web.account.Account;
 import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunCopy;
+import fabbrica.web.floor.Runs;
 import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Events;
@@ -14,7 +18,6 @@ import fabbrica.web.privacy.OwnData.Asked;
 import fabbrica.web.privacy.OwnData.Attempt;
 import fabbrica.web.privacy.OwnData.Step;
 import fabbrica.web.stores.Inventory;
-import fabbrica.web.ticket.Run;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
@@ -42,18 +45,20 @@ class Export {
     private final Members members;
     private final Accounts accounts;
     private final Tickets tickets;
+    private final Runs runs;
     private final SlicedFiles slicedFiles;
     private final Inventory inventory;
     private final FileStore files;
     private final Clock clock;
     private final ObjectMapper json;
 
-    Export(Events events, Members members, Accounts accounts, Tickets tickets, SlicedFiles slicedFiles,
+    Export(Events events, Members members, Accounts accounts, Tickets tickets, Runs runs, SlicedFiles slicedFiles,
            Inventory inventory, FileStore files, Clock clock, ObjectMapper json) {
         this.events = events;
         this.members = members;
         this.accounts = accounts;
         this.tickets = tickets;
+        this.runs = runs;
         this.slicedFiles = slicedFiles;
         this.inventory = inventory;
         this.files = files;
@@ -101,12 +106,12 @@ class Export {
         tickets.original(ticket).ifPresent(model -> put(own, folder + "as-it-came-" + base(model.name()), model.sha256()));
         put(own, folder + base(ticket.model().name()), ticket.model().sha256());
         slicedFiles.ofTicket(ticket.id()).forEach(file -> put(own, folder + "sliced-" + file.id() + "-" + base(file.name()), file.sha256()));
-        List<Run> runs = tickets.runsOf(ticket.id());
-        runs.stream().filter(run -> run.photoType() != null).forEach(run -> put(own, folder + "photo-of-run-" + run.id()
+        List<Run> all = runs.ofTicket(ticket.id());
+        all.stream().filter(run -> run.photoType() != null).forEach(run -> put(own, folder + "photo-of-run-" + run.id()
                 + run.photoType().replace("image/", "."), run.photoSha256()));
         kept.putAll(own);
         return new Asked(ticket.id(), ticket.model().name(), ticket.state().label(), ticket.createdAt(), ticket.request(),
-                ticket.scalePercent(), tickets.history(ticket.id()).stream().map(Export::step).toList(), runs.stream().map(Export::attempt).toList(), List.copyOf(own.keySet()));
+                ticket.scalePercent(), tickets.history(ticket.id()).stream().map(Export::step).toList(), all.stream().map(run -> attempt(run, ticket.id())).toList(), List.copyOf(own.keySet()));
     }
 
     private static Step step(Event event) {
@@ -123,9 +128,12 @@ class Export {
         return ModelArchive.baseName(name);
     }
 
-    private static Attempt attempt(Run run) {
+    /** Of a run that was shared with others, only what was the ticket's. */
+    private Attempt attempt(Run run, long ticketId) {
+        List<RunCopy> own = runs.copies(List.of(run.id())).stream().filter(copy -> copy.ticketId() == ticketId).toList();
         return new Attempt(run.id(), run.printerName(), run.spoolName(), run.startedAt(), run.endedAt(), run.state().name().toLowerCase(),
-                run.promisedS() / 60, run.realMinutes(), run.promisedG(), run.realG(), run.cost() == null ? "" : run.cost().toString(),
+                own.stream().map(copy -> copy.outcome().label()).toList(), own.stream().mapToDouble(RunCopy::grams).sum(),
+                own.stream().mapToLong(RunCopy::seconds).sum() / 60.0, own.stream().map(RunCopy::cost).reduce(Money::plus).map(Money::toString).orElse(""),
                 run.defects().stream().map(Defect::label).toList(), run.cause(), run.note());
     }
 }

@@ -25,13 +25,13 @@ record OwnData(String lab, Instant at, @Nullable Member member, List<String> acc
     }
 
     /**
-     * A run.
+     * A run, with the share of it that was theirs.
      *
-     * @param endedAt null while it runs, as what is real
+     * @param endedAt null while it runs
+     * @param copies  how each of theirs ended
      * @param cost    in the lab's currency
      */
-    record Attempt(long run, String printer, String spool, Instant startedAt, @Nullable Instant endedAt, String outcome,
-                   double promisedMinutes, @Nullable Double realMinutes, double promisedG, @Nullable Double realG, String cost,
-                   List<String> defects, String cause, String note) {
+    record Attempt(long run, String printer, String spool, Instant startedAt, @Nullable Instant endedAt, String outcome, List<String> copies,
+                   double grams, double minutes, String cost, List<String> defects, String cause, String note) {
     }
 }

@@ -22,10 +22,12 @@ class PrivacyRepository {
     private record Written(String table, String column, String ticketColumn) {
     }
 
+    /** Of a run that is shared, any of theirs. */
+    private static final String RUN_TICKET = "(select c.ticket_id from plate_copy c join ticket x on x.id = c.ticket_id where c.plate_id = run.plate_id and x.member_id = :member)";
     private static final List<Written> WRITTEN = List.of(new Written("remark", "text", "(select ticket_id from event where id = event_id)"),
             new Written("ticket", "source", "id"), new Written("ticket", "designer_notes", "id"),
             new Written("ticket", "material_wish", "id"), new Written("ticket", "colour_wish", "id"),
-            new Written("run", "cause", "ticket_id"), new Written("run", "note", "ticket_id"),
+            new Written("run", "cause", RUN_TICKET), new Written("run", "note", RUN_TICKET), new Written("run_copy", "reason", "ticket_id"),
             new Written("spool_movement", "reason", "null"),
             new Written("sliced_file", "name", "ticket_id"), new Written("model", "name", "null"),
             new Written("hand_over", "name", "null"), new Written("member", "note", "null"));
@@ -64,8 +66,8 @@ class PrivacyRepository {
         }
         List<Change> changes = new ArrayList<>();
         jdbc.sql("""
-                select rowid as id, %2$s as text, coalesce(%3$s in (select id from ticket where member_id = ?), 0) as hers
-                from %1$s where %2$s <> ''""".formatted(written.table, written.column, written.ticketColumn)).params(memberId)
+                select rowid as id, %2$s as text, coalesce(%3$s in (select id from ticket where member_id = :member), 0) as hers
+                from %1$s where %2$s <> ''""".formatted(written.table, written.column, written.ticketColumn)).param("member", memberId)
                 .query(row -> {
                     String text = row.getString("text");
                     String now = (row.getBoolean("hers") ? hers : elsewhere).apply(text);
@@ -136,7 +138,8 @@ class PrivacyRepository {
 
     List<String> dropPhotosOf(long memberId) {
         return dropPhotos(jdbc.sql("""
-                select id from run where photo_sha256 is not null and ticket_id in (select id from ticket where member_id = ?)""")
+                select id from run where photo_sha256 is not null and plate_id in (
+                    select c.plate_id from plate_copy c join ticket t on t.id = c.ticket_id where t.member_id = ?)""")
                 .params(memberId).query(Long.class).list());
     }
 

@@ -71,6 +71,9 @@ public final class CalendarText {
     public static Calendar read(ZoneId zone, Map<DayOfWeek, String> weekdays, String special, Map<LocalDate, String> notes) {
         Map<DayOfWeek, List<Hours>> byDay = new EnumMap<>(DayOfWeek.class);
         weekdays.forEach((day, text) -> byDay.put(day, hours(text)));
+        if (special.isBlank() && byDay.values().stream().allMatch(List::isEmpty)) {
+            throw new OutOfRange("Say when the lab is open on at least one day; otherwise nothing can be promised.");
+        }
         Map<LocalDate, List<Hours>> days = new LinkedHashMap<>();
         for (String line : special.lines().map(String::strip).filter(text -> !text.isEmpty()).toList()) {
             Matcher day = SPECIAL.matcher(line);

@@ -9,6 +9,8 @@ import static fabbrica.web.platform.storage.Columns.millis;
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.MachineCost;
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.judge.Policy;
+import fabbrica.core.judge.UsedBy;
 import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Material;
@@ -62,19 +64,20 @@ class InventoryRepository {
         return jdbc.sql("select * from lab").query((row, n) -> new Lab(row.getString("name"),
                 Currency.getInstance(row.getString("currency")), row.getString("zone") == null ? null : ZoneId.of(row.getString("zone")),
                 row.getInt("limit_mb"), row.getString("tariff") == null ? Tariff.PLASTIC_ONLY
-                        : json.readValue(row.getString("tariff"), Tariff.class), new Keeping(row.getInt("keep_models_days"),
+                        : json.readValue(row.getString("tariff"), Tariff.class), row.getString("policy") == null ? Policy.USUAL
+                        : json.readValue(row.getString("policy"), Policy.class), new Keeping(row.getInt("keep_models_days"),
                         row.getInt("keep_photos_days"), row.getInt("keep_members_days")))).optional();
     }
 
     void save(Lab lab) {
         jdbc.sql("""
-                insert into lab (id, name, currency, zone, limit_mb, tariff, keep_models_days, keep_photos_days, keep_members_days)
-                values (1, ?, ?, ?, ?, ?, ?, ?, ?)
+                insert into lab (id, name, currency, zone, limit_mb, tariff, policy, keep_models_days, keep_photos_days,
+                    keep_members_days) values (1, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 on conflict (id) do update set name = excluded.name, currency = excluded.currency, zone = excluded.zone,
-                    limit_mb = excluded.limit_mb, tariff = excluded.tariff, keep_models_days = excluded.keep_models_days,
+                    limit_mb = excluded.limit_mb, tariff = excluded.tariff, policy = excluded.policy, keep_models_days = excluded.keep_models_days,
                     keep_photos_days = excluded.keep_photos_days, keep_members_days = excluded.keep_members_days""")
                 .params(lab.name(), lab.currency().getCurrencyCode(), lab.zone() == null ? null : lab.zone().getId(), lab.limitMb(),
-                        json.writeValueAsString(lab.tariff()), lab.keeping().modelsDays(), lab.keeping().photosDays(),
+                        json.writeValueAsString(lab.tariff()), json.writeValueAsString(lab.policy()), lab.keeping().modelsDays(), lab.keeping().photosDays(),
                         lab.keeping().membersDays()).update();
     }
 

@@ -3,6 +3,7 @@ package fabbrica.web.stores;
 import static fabbrica.web.stores.StoresForms.plain;
 
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.judge.Policy;
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.platform.FormValues;
@@ -52,6 +53,7 @@ class LabController {
         values.setAll(Map.of("name", lab.name(), "currency", lab.currency().getCurrencyCode(),
                 "zone", lab.zone() == null ? "" : lab.zone().getId(), "limitMb", plain(lab.limitMb())));
         TariffFields.values(lab.tariff()).forEach(values::set);
+        PolicyFields.put(lab.policy(), values);
         values.set("keepModels", plain(lab.keeping().modelsDays()));
         values.set("keepPhotos", plain(lab.keeping().photosDays()));
         values.set("keepMembers", plain(lab.keeping().membersDays()));
@@ -74,6 +76,7 @@ class LabController {
         }
         form.made(() -> OutOfRange.check("File limit", limit, 1, 2000));
         Optional<Tariff> tariff = TariffFields.read(form);
+        Optional<Policy> policy = PolicyFields.read(form);
         int models = form.count("keepModels", "Days that models are kept");
         int photos = form.count("keepPhotos", "Days that photos are kept");
         int members = form.count("keepMembers", "Days that members are kept");
@@ -82,7 +85,7 @@ class LabController {
             return settings(values, form.problems(), page);
         }
         Lab lab = new Lab(name, Currency.getInstance(currency), zone.isEmpty() ? null : ZoneId.of(zone), limit, tariff.orElseThrow(),
-                keeping.orElseThrow());
+                policy.orElseThrow(), keeping.orElseThrow());
         return forms.kept(SETTINGS, values, form, () -> { }, inventory::lab, seen -> inventory.change(seen, lab, who.getName()),
                 problems -> settings(values, problems, page));
     }

@@ -10,6 +10,7 @@ import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.MachineCost;
 import fabbrica.core.gcode.OwnWayCheck;
 import fabbrica.core.inspect.PrintLimits;
+import fabbrica.core.judge.UsedBy;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Printer;
@@ -92,8 +93,8 @@ class PrinterController {
     }
 
     @PostMapping("/maintenance/{task}/done")
-    String done(@PathVariable String id, @PathVariable long task, Principal who) {
-        maintenance.done(task, who.getName());
+    String done(@PathVariable String id, @PathVariable long task, @RequestParam MultiValueMap<String, String> values, Principal who) {
+        forms.once(new FormValues(values), () -> maintenance.done(task, who.getName()));
         return "redirect:/stores/printers/" + id + "#maintenance";
     }
 
@@ -175,7 +176,7 @@ class PrinterController {
         List<Bed.Zone> zones = new ArrayList<>();
         for (String line : form.text("keepOut").lines().filter(text -> !text.isBlank()).toList()) {
             try {
-                double[] sides = java.util.Arrays.stream(line.strip().split("[\\s,;]+"))
+                double[] sides = Arrays.stream(line.strip().split("[\\s,;]+"))
                         .mapToDouble(Double::parseDouble).toArray();
                 zones.add(new Bed.Zone(sides[0], sides[1], sides[2], sides[3]));
             } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {

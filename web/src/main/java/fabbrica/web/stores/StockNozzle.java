@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
 public record StockNozzle(long id, Nozzle nozzle, String fitting, String note, double hoursBefore, @Nullable String mountedIn) {
 
     /** As far as anybody has said. */
-    boolean fits(String otherFitting) {
+    public boolean fits(String otherFitting) {
         return fitting.isEmpty() || otherFitting.isEmpty() || fitting.equalsIgnoreCase(otherFitting);
     }
 }

@@ -2,6 +2,7 @@ package fabbrica.web.stores;
 
 import fabbrica.core.estimate.MachineCost;
 import fabbrica.core.inspect.PrintLimits;
+import fabbrica.core.judge.UsedBy;
 import fabbrica.core.recipe.Printer;
 
 /**

@@ -6,9 +6,9 @@ import fabbrica.core.inspect.ViewDrawing;
 import fabbrica.core.inspect.ViewDrawing.View;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.recipe.Part;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Caches;
-import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Meshes;
 import java.util.List;
 import java.util.Locale;
@@ -26,14 +26,14 @@ public class PartDrawing {
     private static final double SHEET = 980;
 
     private final Meshes meshes;
-    private final Cache<Lying, ViewDrawing[]> drawings = Caches.of(200).build();
+    private final Cache<Part, ViewDrawing[]> drawings = Caches.of(200).build();
 
     PartDrawing(Meshes meshes) {
         this.meshes = meshes;
     }
 
     /** @param pins places of findings, each given the number it has in the list */
-    public String svg(Lying part, List<Place> pins) {
+    public String svg(Part part, List<Place> pins) {
         ViewDrawing[] views = views(part);
         double largest = Math.max(1e-9, Math.max(views[0].widthMm(), Math.max(views[0].heightMm(),
                 views[1].heightMm())));
@@ -60,7 +60,7 @@ public class PartDrawing {
     }
 
     /** The part from the front and from above, small and without dimensions, as it would stand. */
-    public String small(Lying part) {
+    public String small(Part part) {
         ViewDrawing[] views = views(part);
         double scale = SMALL / Math.max(1e-9, Math.max(views[0].widthMm(), Math.max(views[0].heightMm(),
                 views[1].heightMm())));
@@ -76,7 +76,7 @@ public class PartDrawing {
     }
 
     /** The part from above and from the front in millimetres from its front left lower corner, each with room around it. */
-    public String sheet(Lying part) {
+    public String sheet(Part part) {
         ViewDrawing[] views = views(part);
         String[] names = {"from above", "from the front"};
         StringBuilder svg = new StringBuilder();
@@ -92,7 +92,7 @@ public class PartDrawing {
         return svg.toString();
     }
 
-    private ViewDrawing[] views(Lying part) {
+    private ViewDrawing[] views(Part part) {
         return drawings.get(part, key -> {
             Mesh mesh = meshes.mesh(key);
             return new ViewDrawing[] {ViewDrawing.of(mesh, View.ABOVE), ViewDrawing.of(mesh, View.FRONT),

@@ -1,32 +1,31 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.mesh.model.Rotation;
-import fabbrica.core.recipe.Recipe;
-import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.recipe.Part;
 import fabbrica.core.units.LengthUnit;
-import fabbrica.web.platform.Lying;
 import fabbrica.web.platform.Refusal;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One member's request.
  *
- * @param memberId      null until somebody is named
- * @param purpose       null until chosen
- * @param neededBy      null when there is no hurry
- * @param scalePercent  100 prints the part as drawn
- * @param rotation      from how the part was drawn to how it lies
- * @param recipe        null until the ticket is planned
- * @param fresh         whether its printer may skip levelling and flow calibration
- * @param promisedS     seconds of one copy, as planned
- * @param queuedAt      when it was sent to its printer; null before
+ * @param scalePercent 100 prints the part as drawn
+ * @param rotation     from how the part was drawn to how it lies
+ * @param planId       how it was planned last; null until it is
+ * @param plannedOn    the printer of that plan; null until there is one
  */
-public record Ticket(long id, StoredModel model, TicketState state, Request request, LengthUnit unit,
-                     double scalePercent, Rotation rotation, String printerId, Long spoolId, StartingPoint startingPoint, Recipe recipe,
-                     boolean fresh, double promisedS, double promisedG, Instant queuedAt, Instant createdAt) {
+public record Ticket(long id, StoredModel model, TicketState state, Request request, LengthUnit unit, double scalePercent, Rotation rotation,
+                     @Nullable Long planId, @Nullable String plannedOn, Instant createdAt) {
 
-    /** What the member asks for. */
-    public record Request(Long memberId, Purpose purpose, Instant neededBy, String materialWish, String colourWish,
+    /**
+     * What the member asks for.
+     *
+     * @param memberId null until somebody is named
+     * @param purpose  null until chosen
+     * @param neededBy null when there is no hurry
+     */
+    public record Request(@Nullable Long memberId, @Nullable Purpose purpose, @Nullable Instant neededBy, String materialWish, String colourWish,
                           int quantity, String source, String designerNotes) {
 
         /** The same request by another member. */
@@ -40,37 +39,25 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
      *
      * @throws Refusal when its model is no longer kept
      */
-    public Lying lying() {
+    public Part part() {
         if (!model.isKept()) {
             throw new Refusal("The file of this model is no longer kept. What is left of the ticket is its history.");
         }
-        return new Lying(model.sha256(), unit.millimetres() * scalePercent / 100, rotation);
+        return new Part(model.sha256(), unit.millimetres() * scalePercent / 100, rotation);
     }
 
     /** The same ticket with another model. */
     public Ticket with(StoredModel other) {
-        return new Ticket(id, other, state, request, unit, scalePercent, rotation, printerId, spoolId, startingPoint, recipe,
-                fresh, promisedS, promisedG, queuedAt, createdAt);
+        return new Ticket(id, other, state, request, unit, scalePercent, rotation, planId, plannedOn, createdAt);
     }
 
     /** The same ticket with its part lying another way. */
     public Ticket turned(Rotation other) {
-        return new Ticket(id, model, state, request, unit, scalePercent, other, printerId, spoolId, startingPoint, recipe,
-                fresh, promisedS, promisedG, queuedAt, createdAt);
+        return new Ticket(id, model, state, request, unit, scalePercent, other, planId, plannedOn, createdAt);
     }
 
     /** The same ticket with its part at another scale. */
     public Ticket scaled(double percent) {
-        return new Ticket(id, model, state, request, unit, percent, rotation, printerId, spoolId, startingPoint, recipe,
-                fresh, promisedS, promisedG, queuedAt, createdAt);
-    }
-
-    public boolean isPlanned() {
-        return recipe != null && printerId != null && spoolId != null;
-    }
-
-    /** How it is printed, once it is planned. */
-    public Plan plan() {
-        return new Plan(startingPoint, recipe, printerId, spoolId, fresh);
+        return new Ticket(id, model, state, request, unit, percent, rotation, planId, plannedOn, createdAt);
     }
 }

@@ -1,40 +1,32 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.bed.BedFit;
-import fabbrica.core.estimate.Estimate;
 import fabbrica.core.inspect.Inspection;
-import fabbrica.core.inspect.Severity;
 import fabbrica.core.judge.Verdict;
-import fabbrica.core.recipe.Adhesion;
-import fabbrica.core.recipe.InfillPattern;
-import fabbrica.core.recipe.LineWork;
-import fabbrica.core.recipe.StartingPoint;
-import fabbrica.core.recipe.Supports;
-import fabbrica.core.recipe.Zone;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
-import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
-import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket.Request;
 import jakarta.servlet.http.HttpServletResponse;
 import java.security.Principal;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
@@ -44,7 +36,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** A ticket's page, from the verdict to its history, and every step a ticket takes. */
@@ -52,72 +43,52 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class TicketController {
 
     private final Tickets tickets;
-    private final Planning planning;
+    private final Verdicts verdicts;
     private final Members members;
     private final Inventory inventory;
     private final PartDrawing drawing;
-    private final Estimator estimator;
     private final Inspections inspections;
     private final Moments moments;
+    private final List<TicketSection> sections;
     private final TransactionTemplate transaction;
 
-    TicketController(Tickets tickets, Planning planning, Members members, Inventory inventory, PartDrawing drawing,
-                     Estimator estimator, Inspections inspections, Moments moments, TransactionTemplate transaction) {
+    TicketController(Tickets tickets, Verdicts verdicts, Members members, Inventory inventory, PartDrawing drawing,
+                     Inspections inspections, Moments moments, List<TicketSection> sections, TransactionTemplate transaction) {
         this.tickets = tickets;
-        this.planning = planning;
+        this.verdicts = verdicts;
         this.members = members;
         this.inventory = inventory;
         this.drawing = drawing;
-        this.estimator = estimator;
         this.inspections = inspections;
         this.moments = moments;
+        this.sections = sections.stream().sorted(Comparator.comparing(TicketSection::place)).toList();
         this.transaction = transaction;
     }
 
-    /** While a large part is being measured, a page says so and asks again. A plan may be given in the address. */
+    /** While a large part is being measured, a page says so and asks again. */
     @GetMapping("/tickets/{id}")
     String ticket(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
         page.addAttribute("ticket", ticket);
         if (!ticket.model().isKept()) {
-            addStory(ticket, page);
+            addStory(ticket, values, page);
             return "ticket/gone";
         }
-        if (inspections.ask(ticket.lying()).isEmpty()) {
+        if (inspections.ask(ticket.part()).isEmpty()) {
             return "ticket/measuring";
         }
-        FormValues form = new FormValues(values);
-        if (values.containsKey("layerHeight")) {
-            PlanForm.read(form).ifPresent(plan -> page.addAttribute("plan", plan));
-        }
-        return page(ticket, null, form.problems(), page);
+        return page(ticket, null, List.of(), values, page);
     }
 
     /** Asked by the page that waits: loads it anew once the part is measured. */
     @GetMapping("/tickets/{id}/measured")
     String measured(@PathVariable long id, HttpServletResponse response, Model page) {
         Ticket ticket = tickets.ticket(id);
-        if (inspections.ask(ticket.lying()).isPresent()) {
+        if (inspections.ask(ticket.part()).isPresent()) {
             response.setHeader("HX-Refresh", "true");
         }
         page.addAttribute("ticket", ticket);
         return "ticket/measuring :: waiting";
-    }
-
-    @GetMapping("/tickets/{id}/estimates")
-    String firstEstimates(@PathVariable long id, Model page) {
-        Ticket ticket = tickets.ticket(id);
-        List<Planning.FirstEstimate> estimates = planning.firstEstimates(ticket);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("estimates", estimates);
-        page.addAttribute("working", estimates.stream()
-                .anyMatch(estimate -> estimate.standing() instanceof Standing.Working));
-        // What stops is not promised a time in the verdict.
-        boolean stops = planning.verdict(ticket, planning.fits(ticket)).has(Severity.BLOCK);
-        page.addAttribute("soonest", estimates.stream().filter(estimate -> !stops && estimate.ready() != null
-                && estimate.option().possible()).min(java.util.Comparator.comparing(Planning.FirstEstimate::ready))
-                .orElse(null));
-        return "ticket/estimates :: table";
     }
 
     @PostMapping("/tickets/{id}/size")
@@ -175,26 +146,11 @@ class TicketController {
         return back(id);
     }
 
-    @PostMapping("/tickets/{id}/retry")
-    String retry(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
-                 RedirectAttributes flash) {
-        tickets.retry(seen(id, new FormValues(values)), who.getName());
-        flash.addFlashAttribute("told", "Queued again with everything kept. Change one thing at a time.");
-        return back(id);
-    }
-
     @PostMapping("/tickets/{id}/withdraw")
     String withdraw(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page,
                     RedirectAttributes flash) {
         return withReason(id, values, (ticket, why) -> tickets.withdraw(ticket, why, who.getName()), "Withdrawn, with the reason in the history.",
                 page, flash);
-    }
-
-    @PostMapping("/tickets/{id}/leave-queue")
-    String leaveQueue(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page,
-                      RedirectAttributes flash) {
-        return withReason(id, values, (ticket, why) -> tickets.takeOutOfQueue(ticket, why, who.getName()),
-                "It no longer waits for its printer. Plan it anew when it is time.", page, flash);
     }
 
     @PostMapping("/tickets/{id}/take-back-hand-out")
@@ -210,57 +166,6 @@ class TicketController {
         return taken(id, values, ticket -> step.accept(ticket, why), told, page, flash);
     }
 
-    /** The recipe's fields filled from a starting point for the chosen printer. */
-    @GetMapping("/tickets/{id}/plan/recipe")
-    String startingPoint(@PathVariable long id, @RequestParam String start, @RequestParam String printer,
-                         Model page) {
-        StartingPoint point = StartingPoint.ofCode(start).orElseThrow();
-        page.addAttribute("ticket", tickets.ticket(id));
-        addRecipe(PlanForm.values(planning.recipe(point, printer)), page);
-        return "ticket/plan :: recipe";
-    }
-
-    /** The part from above and from the front, to draw boxes on. */
-    @GetMapping(path = "/tickets/{id}/sheet", produces = "text/html;charset=utf-8")
-    @ResponseBody
-    String sheet(@PathVariable long id) {
-        return drawing.sheet(tickets.ticket(id).lying());
-    }
-
-    /** What the plan, as it stands in the form, would take; asked for again while the estimate is being worked out. */
-    @GetMapping("/tickets/{id}/plan/preview")
-    String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        Ticket ticket = tickets.ticket(id);
-        FormValues form = new FormValues(values);
-        Optional<Plan> plan = PlanForm.read(form);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("problems", form.problems());
-        page.addAttribute("printer", form.text("printer"));
-        page.addAttribute("spool", form.text("spool"));
-        page.addAttribute("fresh", form.flag("fresh"));
-        plan.ifPresent(p -> addPreview(ticket, p, page));
-        return plan.isPresent() ? "ticket/plan :: preview" : "ticket/plan :: refused";
-    }
-
-    @PostMapping("/tickets/{id}/plan")
-    String queue(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
-                 RedirectAttributes flash) {
-        FormValues form = new FormValues(values);
-        Optional<Plan> plan = PlanForm.read(form);
-        form.refuseIfWrong();
-        Plan settled = plan.orElseThrow();
-        Ticket ticket = seen(id, form);
-        tickets.queue(ticket, settled, planning.settle(ticket, settled), who.getName());
-        flash.addFlashAttribute("told", "It waits for its printer now. Start it on the Floor.");
-        return back(id);
-    }
-
-    @PostMapping("/estimates/{job}/stop")
-    String stop(@PathVariable long job) {
-        estimator.stop(job);
-        return "ticket/plan :: stopped";
-    }
-
     @GetMapping("/mine")
     String mine(Principal who, Model page) {
         Optional<Member> member = members.ofAccount(who.getName());
@@ -269,71 +174,47 @@ class TicketController {
         return "ticket/mine";
     }
 
-    private String page(Ticket ticket, MultiValueMap<String, String> entered, List<String> problems, Model page) {
-        Map<StockPrinter, BedFit> fits = planning.fits(ticket);
+    private String page(Ticket ticket, @Nullable MultiValueMap<String, String> entered, List<String> problems, Model page) {
+        return page(ticket, entered, problems, new LinkedMultiValueMap<>(), page);
+    }
+
+    private String page(Ticket ticket, @Nullable MultiValueMap<String, String> entered, List<String> problems,
+                        MultiValueMap<String, String> address, Model page) {
+        Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
         page.addAttribute("ticket", ticket);
-        Inspection inspection = inspections.of(ticket.lying());
-        Verdict verdict = planning.verdict(ticket, fits);
+        Inspection inspection = inspections.of(ticket.part());
+        Verdict verdict = verdicts.verdict(ticket, fits);
         page.addAttribute("inspection", inspection);
         page.addAttribute("fits", fits);
         page.addAttribute("fitting", fits.values().stream().filter(BedFit::fits).count());
         page.addAttribute("verdict", verdict);
         page.addAttribute("findings", PinnedFinding.of(verdict.findings()));
-        page.addAttribute("drawing", drawing.svg(ticket.lying(), verdict.findings().stream()
+        page.addAttribute("drawing", drawing.svg(ticket.part(), verdict.findings().stream()
                 .flatMap(finding -> finding.places().stream()).toList()));
-        page.addAttribute("limits", planning.limits(ticket, fits));
-        page.addAttribute("advice", PrintAdvice.of(ticket, inspection, planning.limits(ticket, fits),
-                planning.raftAlways(ticket, fits)));
+        page.addAttribute("limits", verdicts.limits(ticket, fits));
+        page.addAttribute("advice", PrintAdvice.of(ticket, inspection, verdicts.limits(ticket, fits),
+                verdicts.raftAlways(ticket, fits)));
         page.addAttribute("experience", tickets.experience(ticket));
         tickets.original(ticket).ifPresent(model -> page.addAttribute("original",
-                inspections.of(ticket.with(model).lying())));
+                inspections.of(ticket.with(model).part())));
         page.addAttribute("units", LengthUnit.values());
         page.addAttribute("problems", problems);
         page.addAttribute("v", (entered == null ? values(ticket) : entered).toSingleValueMap());
-        addStory(ticket, page);
         page.addAttribute("members", members.search(""));
         page.addAttribute("materials", inventory.materials());
         page.addAttribute("purposes", Purpose.values());
-        if (ticket.state().canBePlanned() && !inventory.printers().isEmpty()) {
-            Plan plan = page.getAttribute("plan") instanceof Plan asked ? asked : planning.start(ticket);
-            addRecipe(PlanForm.values(plan.recipe()), page);
-            page.addAttribute("boxes", plan.recipe().lines().zones());
-            page.addAttribute("boxSupports", Zone.Support.values());
-            page.addAttribute("start", plan.start());
-            page.addAttribute("starts", StartingPoint.values());
-            addPreview(ticket, plan, page);
-        }
+        page.addAttribute("refused", inventory.lab().policy().refused());
+        page.addAttribute("printersThere", !inventory.printers().isEmpty());
+        addStory(ticket, address, page);
         return "ticket/ticket";
     }
 
     /** Whose it is, and what became of it. */
-    private void addStory(Ticket ticket, Model page) {
+    private void addStory(Ticket ticket, MultiValueMap<String, String> address, Model page) {
         page.addAttribute("member", Optional.ofNullable(ticket.request().memberId()).flatMap(members::member)
                 .orElse(null));
-        page.addAttribute("runs", tickets.runsOf(ticket.id()));
-        page.addAttribute("done", tickets.done(ticket.id()));
         page.addAttribute("history", tickets.history(ticket.id()));
-    }
-
-    private void addPreview(Ticket ticket, Plan plan, Model page) {
-        Planning.Preview preview = planning.preview(ticket, plan);
-        page.addAttribute("plan", plan);
-        page.addAttribute("planQuery", PlanForm.query(plan));
-        page.addAttribute("preview", preview);
-        page.addAttribute("estimate", preview.standing() instanceof Standing.Done<Estimate>(Estimate done) ? done
-                : null);
-        page.addAttribute("workingOn", preview.standing() instanceof Standing.Working<Estimate> working ? working
-                : null);
-        page.addAttribute("failed", preview.standing() instanceof Standing.Failed<Estimate> failed
-                ? failed.sentence() : null);
-    }
-
-    private static void addRecipe(MultiValueMap<String, String> values, Model page) {
-        page.addAttribute("r", values.toSingleValueMap());
-        page.addAttribute("patterns", InfillPattern.values());
-        page.addAttribute("adhesions", Adhesion.values());
-        page.addAttribute("supportKinds", Supports.Where.values());
-        page.addAttribute("seams", LineWork.Seam.values());
+        page.addAttribute("sections", sections.stream().map(section -> section.show(ticket, address, page)).flatMap(Optional::stream).toList());
     }
 
     private Ticket seen(long id, FormValues form) {

@@ -1,28 +1,18 @@
 package fabbrica.web.ticket;
 
-import fabbrica.core.estimate.Estimate;
-import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.units.LengthUnit;
-import fabbrica.core.units.Spoken;
-import fabbrica.web.platform.CoreVersion;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
-import fabbrica.web.stores.Inventory;
-import fabbrica.web.stores.Movement;
-import fabbrica.web.stores.Spools;
-import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Ticket.Request;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Consumer;
-import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -34,19 +24,15 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Tickets {
 
-    private static final int MANY_RUNS = 20;
-
     private final TicketRepository repository;
-    private final Inventory inventory;
-    private final Spools spools;
     private final Events events;
+    private final ApplicationEventPublisher publisher;
     private final Clock clock;
 
-    Tickets(TicketRepository repository, Inventory inventory, Spools spools, Events events, Clock clock) {
+    Tickets(TicketRepository repository, Events events, ApplicationEventPublisher publisher, Clock clock) {
         this.repository = repository;
-        this.inventory = inventory;
-        this.spools = spools;
         this.events = events;
+        this.publisher = publisher;
         this.clock = clock;
     }
 
@@ -162,18 +148,6 @@ public class Tickets {
         return Optional.ofNullable(ticket.model().revisionOf()).flatMap(repository::model).filter(StoredModel::isKept);
     }
 
-    /** What a member's runs took since the first of this month. */
-    public Used usedThisMonth(long memberId) {
-        return repository.used(memberId, clock.instant().atZone(inventory.zone()).toLocalDate().withDayOfMonth(1)
-                .atStartOfDay(inventory.zone()).toInstant());
-    }
-
-    /** Share of a printer's runs that failed, 0 to below 1; few runs are taken as twenty, so that a first failure does not double a price. */
-    public double failureShare(String printerId) {
-        int[] ended = repository.ended(printerId);
-        return ended[1] / (double) Math.max(MANY_RUNS, ended[0] + 1);
-    }
-
     /** What came of earlier files from the same source; all zero when none is named. */
     public Experience experience(Ticket ticket) {
         String source = ticket.request().source();
@@ -224,91 +198,24 @@ public class Tickets {
             throw new Refusal("Nothing more is to be done on this ticket.");
         }
         requireReason(why);
-        move(ticket, TicketState.WITHDRAWN);
+        publisher.publishEvent(new PartChanged(ticket.id(), Fact.Cause.WITHDRAWN, who));
+        move(ticket(ticket.id()), TicketState.WITHDRAWN);
         record(ticket.id(), who, new Fact.Withdrawn(), why);
     }
 
-    /** Settles how a ticket is printed and puts it into its printer's queue. */
+    /** Writes down how a ticket was planned last. */
     @Transactional
-    public void queue(Ticket seen, Plan plan, Estimate promise, String who) {
-        Ticket ticket = unchanged(seen);
-        if (!ticket.state().canBePlanned()) {
-            throw new Refusal("This ticket cannot be planned now: it is “%s”.".formatted(
-                    ticket.state().label().toLowerCase()));
-        }
-        repository.savePlan(ticket.id(), plan, promise.totalSeconds(), promise.grams());
-        repository.queuedAt(ticket.id(), clock.instant());
-        move(ticket, TicketState.QUEUED);
-        events.record(who, About.ticket(ticket.id()).on(plan.printerId()), new Fact.Queued(promise.totalSeconds(), promise.grams()));
+    public void planned(long id, long planId) {
+        repository.savePlan(id, planId);
     }
 
-    /** Takes a ticket out of its printer's queue; it can be planned anew. */
+    /** Puts an accepted ticket where its copies are. */
     @Transactional
-    public void takeOutOfQueue(Ticket seen, String why, String who) {
-        Ticket ticket = unchanged(seen);
-        if (ticket.state() != TicketState.QUEUED) {
-            throw new Refusal("Only a ticket that waits for its printer can be taken out of the queue.");
+    public void become(long id, TicketState to) {
+        Ticket ticket = ticket(id);
+        if (ticket.state() != to && !ticket.state().isOver() && !ticket.state().atCounter()) {
+            move(ticket, to);
         }
-        requireReason(why);
-        move(ticket, TicketState.ACCEPTED);
-        record(ticket.id(), who, new Fact.LeftQueue(Fact.Cause.TAKEN_BACK), why);
-    }
-
-    /** Back into the queue after a failure, everything kept. */
-    @Transactional
-    public void retry(Ticket seen, String who) {
-        Ticket ticket = unchanged(seen);
-        if (ticket.state() != TicketState.FAILED) {
-            throw new Refusal("Only a ticket whose run failed can be tried again.");
-        }
-        repository.queuedAt(ticket.id(), clock.instant());
-        move(ticket, TicketState.QUEUED);
-        record(ticket.id(), who, new Fact.Retried(), "");
-    }
-
-    /** @param prepareS seconds before the first line, for the floor's timeline */
-    @Transactional
-    public long start(Ticket seen, double prepareS, String who) {
-        Ticket ticket = unchanged(seen);
-        if (ticket.state() != TicketState.QUEUED || !ticket.isPlanned()) {
-            throw new Refusal("This ticket is not waiting for its printer; it may have been started already.");
-        }
-        if (repository.running().stream().anyMatch(run -> run.printerId().equals(ticket.printerId()))) {
-            throw new Refusal("The printer is still busy with another run. Mark that one done or failed first.");
-        }
-        if (repository.running().stream().anyMatch(run -> run.spoolId() == ticket.spoolId())) {
-            throw new Refusal("The spool planned for this ticket feeds another run. Wait for that one, or plan it with another spool.");
-        }
-        StockSpool spool = spools.spool(ticket.spoolId()).orElseThrow();
-        if (spool.retired() || spool.spool().remainingG() < ticket.promisedG()) {
-            throw new Refusal("The spool planned for this ticket is gone or no longer holds the %s needed. "
-                    .formatted(Spoken.grams(ticket.promisedG())) + "Plan it with another one.");
-        }
-        move(ticket, TicketState.RUNNING);
-        StockPrinter printer = inventory.printer(ticket.printerId()).orElseThrow();
-        long run = repository.insertRun(ticket, printer.nozzleId(), prepareS, CoreVersion.current(), clock.instant(), who);
-        if (!printer.id().equals(spool.loadedIn())) {
-            spools.load(spool, printer.id(), who);
-        }
-        events.record(who, About.ticket(ticket.id()).inRun(run).on(printer.id()).from(spool.id()), new Fact.RunStarted());
-        return run;
-    }
-
-    @Transactional
-    public void end(long runId, Run.State state, RunEnd end, String who) {
-        Run run = run(runId);
-        StockSpool spool = spools.spool(run.spoolId()).orElseThrow();
-        if (!repository.endRun(runId, state, end, clock.instant(), spool.spool().price(end.realG()))) {
-            throw new Refusal("This run has already been marked as ended.");
-        }
-        boolean failed = state == Run.State.FAILED;
-        spools.take(run.spoolId(), runId, failed ? Movement.Kind.FAILED : Movement.Kind.USED, end.realG(), who);
-        Ticket ticket = ticket(run.ticketId());
-        long done = done(ticket.id());
-        int quantity = ticket.request().quantity();
-        move(ticket, failed ? TicketState.FAILED : done >= quantity ? TicketState.PRINTED : TicketState.QUEUED);
-        events.record(who, About.ticket(ticket.id()).inRun(runId).on(run.printerId()).from(run.spoolId()),
-                new Fact.RunEnded(failed, end.realMinutes(), end.realG(), end.defects(), done, quantity), end.cause());
     }
 
     @Transactional
@@ -331,41 +238,6 @@ public class Tickets {
         requireReason(why);
         move(ticket, TicketState.PRINTED);
         record(ticket.id(), who, new Fact.HandOutTakenBack(), why);
-    }
-
-    /** Copies that came out well. */
-    public long done(long id) {
-        return repository.done(id);
-    }
-
-    public Run run(long id) {
-        return repository.run(id).orElseThrow();
-    }
-
-    public List<Run> runsOf(long ticketId) {
-        return repository.runsOf(ticketId);
-    }
-
-    public List<Run> running() {
-        return repository.running();
-    }
-
-    /**
-     * The latest first.
-     *
-     * @param before only runs that started before this one did; null for the latest
-     */
-    public List<Run> runs(RunFilter filter, @Nullable Long before, int most) {
-        return repository.runs(filter, before, most);
-    }
-
-    /** Hands over all runs that match, the latest first, one after another. */
-    public void eachRun(RunFilter filter, Consumer<Run> each) {
-        repository.each(filter, each);
-    }
-
-    public RunSums sums(RunFilter filter) {
-        return repository.sums(filter);
     }
 
     private void decide(Ticket seen, TicketState to, Fact what, String why, String who) {
@@ -394,10 +266,7 @@ public class Tickets {
     }
 
     private void planAgain(Ticket ticket, String who, Fact.Cause cause) {
-        if (ticket.state() == TicketState.QUEUED) {
-            move(ticket, TicketState.ACCEPTED);
-            record(ticket.id(), who, new Fact.LeftQueue(cause), "");
-        }
+        publisher.publishEvent(new PartChanged(ticket.id(), cause, who));
     }
 
     private static void requireReason(String why) {

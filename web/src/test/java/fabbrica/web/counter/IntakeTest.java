@@ -41,7 +41,7 @@ class IntakeTest {
         long ticket = taken.pieces().getFirst().ticketId();
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.NEW);
         assertThat(tickets.ticket(ticket).model().name()).isEqualTo("hook.stl");
-        assertThat(inspections.of(tickets.ticket(ticket).lying()).triangles()).isEqualTo(12);
+        assertThat(inspections.of(tickets.ticket(ticket).part()).triangles()).isEqualTo(12);
         assertThat(tickets.history(ticket)).hasSize(1);
     }
 

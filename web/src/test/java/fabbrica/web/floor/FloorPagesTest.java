@@ -16,16 +16,21 @@ import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.run.Defect;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
+import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.storage.Sha256;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Spools;
-import fabbrica.web.ticket.Run;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
+import java.util.HexFormat;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.mock.web.MockMultipartFile;
 import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 import org.springframework.test.web.servlet.request.MockMultipartHttpServletRequestBuilder;
 
 @DemoLabTest
@@ -40,43 +45,51 @@ class FloorPagesTest {
     @Autowired
     private Tickets tickets;
     @Autowired
+    private Runs runs;
+    @Autowired
+    private Plates plates;
+    @Autowired
+    private JdbcClient jdbc;
+    @Autowired
     private Inventory inventory;
     @Autowired
     private Spools spools;
 
+    private long plate;
     private long ticket;
     private long spool;
 
     @BeforeEach
     void queue() {
         spool = steps.spool("pla", 300);
-        ticket = steps.queued(Shapes.box(20, 20, 6), 1, steps.printer(), spool);
+        plate = steps.queued(Shapes.box(20, 20, 6), 1, steps.printer(), spool);
+        ticket = steps.ticketOf(plate);
     }
 
     @Test
     void the_checklist_shows_the_cautions_and_wants_every_line_ticked() throws Exception {
-        mvc.perform(open("/floor/start/" + ticket)).andExpect(content().string(allOf(
-                containsString("test white is loaded"), containsString("fire risk"),
+        mvc.perform(open("/floor/start/" + plate)).andExpect(content().string(allOf(
+                containsString("test white (spool no. "), containsString("fire risk"),
                 containsString("The maker's manual"))));
-        mvc.perform(send("/floor/start/" + ticket).param("checked", "0", "1")).andExpect(content().string(
+        mvc.perform(start().param("checked", "0", "1")).andExpect(content().string(
                 containsString("Tick every line once it is true")));
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.QUEUED);
-        mvc.perform(send("/floor/start/" + ticket).param("checked", ALL_CHECKS)).andExpect(redirectedUrl("/floor"));
+        mvc.perform(start().param("checked", ALL_CHECKS)).andExpect(redirectedUrl("/floor"));
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.RUNNING);
     }
 
     @Test
     void a_start_sent_twice_is_refused_the_second_time() throws Exception {
-        mvc.perform(send("/floor/start/" + ticket).param("checked", ALL_CHECKS)).andExpect(redirectedUrl("/floor"));
-        mvc.perform(send("/floor/start/" + ticket).param("checked", ALL_CHECKS))
+        mvc.perform(start().param("checked", ALL_CHECKS)).andExpect(redirectedUrl("/floor"));
+        mvc.perform(start().param("checked", ALL_CHECKS))
                 .andExpect(status().isUnprocessableContent())
                 .andExpect(content().string(containsString("it may have been started already")));
-        assertThat(tickets.runsOf(ticket)).hasSize(1);
+        assertThat(runs.ofTicket(ticket)).hasSize(1);
     }
 
     @Test
     void the_floor_shows_what_runs_until_when() throws Exception {
-        steps.started(ticket);
+        steps.started(plate);
         mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("● Printing"),
                 containsString("part.stl"), containsString("% of the promised time gone"),
                 containsString("class=\"printing\""))));
@@ -84,29 +97,29 @@ class FloorPagesTest {
 
     @Test
     void a_report_that_cannot_be_used_comes_back_as_it_was_filled_in() throws Exception {
-        long run = steps.started(ticket);
-        mvc.perform(end(run).param("ended", "failed").param("minutes", "ten").param("grams", "-4")
+        long run = steps.started(plate);
+        mvc.perform(end(run).param("ended", "FAILED").param("minutes", "ten").param("grams", "-4")
                 .param("note", "smelled odd")).andExpect(status().isOk()).andExpect(content().string(allOf(
                         containsString("Minutes takes a number; “ten” was given."),
                         containsString("Say what went wrong"), containsString("smelled odd"))));
         mvc.perform(end(run).param("minutes", "10").param("grams", "3")).andExpect(content().string(
                 containsString("Say whether it came out well or failed.")));
-        mvc.perform(end(run).param("ended", "done").param("minutes", "10").param("grams", "-4"))
+        mvc.perform(end(run).param("ended", "WELL").param("minutes", "10").param("grams", "-4"))
                 .andExpect(content().string(containsString("Grams must be between 0 and 100000 g; -4 was given.")));
-        assertThat(tickets.run(run).state()).isEqualTo(Run.State.RUNNING);
+        assertThat(runs.run(run).state()).isEqualTo(Run.State.RUNNING);
         assertThat(spools.spool(spool).orElseThrow().spool().remainingG()).isEqualTo(300);
     }
 
     @Test
     void a_photo_is_kept_with_the_run_and_anything_else_is_refused() throws Exception {
-        long run = steps.started(ticket);
+        long run = steps.started(plate);
         mvc.perform(end(run).file(new MockMultipartFile("photo", "p.svg", "image/svg+xml", new byte[10]))
-                .param("ended", "done").param("minutes", "10").param("grams", "3")).andExpect(content().string(
+                .param("ended", "WELL").param("minutes", "10").param("grams", "3")).andExpect(content().string(
                         containsString("A photo may be a JPEG, PNG or WebP")));
         mvc.perform(end(run).file(new MockMultipartFile("photo", "p.png", "image/png", new byte[] {1, 2, 3}))
-                .param("ended", "failed").param("minutes", "10").param("grams", "3").param("defect", "STRINGS"))
+                .param("ended", "FAILED").param("minutes", "10").param("grams", "3").param("defect", "STRINGS"))
                 .andExpect(redirectedUrl("/tickets/" + ticket));
-        assertThat(tickets.run(run).defects()).containsExactly(Defect.STRINGS);
+        assertThat(runs.run(run).defects()).containsExactly(Defect.STRINGS);
         mvc.perform(open("/floor/runs/" + run + "/photo")).andExpect(status().isOk())
                 .andExpect(content().contentType("image/png")).andExpect(content().bytes(new byte[] {1, 2, 3}));
         mvc.perform(open("/floor")).andExpect(content().string(containsString("Failed, to be tried again")));
@@ -114,26 +127,53 @@ class FloorPagesTest {
 
     @Test
     void a_run_that_has_ended_cannot_end_again() throws Exception {
-        long run = steps.started(ticket);
-        mvc.perform(end(run).param("ended", "done").param("minutes", "12").param("grams", "2.5"))
+        long run = steps.started(plate);
+        mvc.perform(end(run).param("ended", "WELL").param("minutes", "12").param("grams", "2.5"))
                 .andExpect(redirectedUrl("/tickets/" + ticket));
-        mvc.perform(end(run).param("ended", "failed").param("minutes", "12").param("grams", "2.5")
+        mvc.perform(end(run).param("ended", "FAILED").param("minutes", "12").param("grams", "2.5")
                 .param("cause", "second thoughts")).andExpect(status().isUnprocessableContent());
-        assertThat(tickets.run(run).state()).isEqualTo(Run.State.DONE);
+        assertThat(runs.run(run).state()).isEqualTo(Run.State.DONE);
         mvc.perform(open("/floor/runs/" + run + "/end")).andExpect(content().string(
                 containsString("already been marked as ended")));
         mvc.perform(open("/floor/runs/" + run + "/photo")).andExpect(status().isNotFound());
     }
 
     @Test
+    void an_outcome_is_put_right_on_the_form_with_its_reason() throws Exception {
+        long run = steps.started(plate);
+        steps.end(run, RunEnd.Outcome.WELL, 12, 2.5);
+        mvc.perform(open("/floor/runs/" + run + "/correct")).andExpect(content().string(containsString("value=\"2.5\"")));
+        mvc.perform(end(run).param("ended", "FAILED").param("minutes", "12").param("grams", "2.5").param("cause", "split later").param("why", ""))
+                .andExpect(content().string(allOf(containsString("Say why the outcome is corrected."), containsString("split later"))));
+        assertThat(runs.run(run).state()).isEqualTo(Run.State.DONE);
+        mvc.perform(end(run).param("ended", "FAILED").param("minutes", "12").param("grams", "2.5").param("cause", "split later")
+                .param("why", "seen on the shelf")).andExpect(status().is3xxRedirection());
+        assertThat(runs.run(run).state()).isEqualTo(Run.State.FAILED);
+        mvc.perform(open("/floor/runs/" + run)).andExpect(content().string(allOf(containsString("split later"),
+                containsString("Lay what failed on a plate again"))));
+    }
+
+    @Test
+    void a_run_keeps_the_hash_of_the_file_that_was_handed_out_for_its_plate() throws Exception {
+        byte[] file = mvc.perform(open("/plates/" + plate + "/gcode")).andExpect(status().isOk()).andReturn().getResponse().getContentAsByteArray();
+        long run = steps.started(plate);
+        assertThat(jdbc.sql("select file_hash from run where id = ?").params(run).query(String.class).single())
+                .isEqualTo(HexFormat.of().formatHex(Sha256.digest().digest(file)));
+    }
+
+    @Test
     void more_plastic_than_the_spool_held_is_questioned() throws Exception {
         long run = steps.started(steps.queued(Shapes.box(20, 20, 8), 1, steps.printer(), steps.spool("pla", 300)));
-        mvc.perform(end(run).param("ended", "done").param("minutes", "30").param("grams", "450"))
+        mvc.perform(end(run).param("ended", "WELL").param("minutes", "30").param("grams", "450"))
                 .andExpect(content().string(containsString("The spool held 300 g; 450 g is more.")));
-        assertThat(tickets.run(run).state()).isEqualTo(Run.State.RUNNING);
-        mvc.perform(end(run).param("ended", "done").param("minutes", "30").param("grams", "450").param("sure", "on"))
+        assertThat(runs.run(run).state()).isEqualTo(Run.State.RUNNING);
+        mvc.perform(end(run).param("ended", "WELL").param("minutes", "30").param("grams", "450").param("sure", "on"))
                 .andExpect(status().is3xxRedirection());
-        assertThat(tickets.run(run).realG()).isEqualTo(450);
+        assertThat(runs.run(run).realG()).isEqualTo(450);
+    }
+
+    private MockHttpServletRequestBuilder start() {
+        return send("/floor/start/" + plate).param("seen", Seen.of(plates.plate(plate)));
     }
 
     private static MockMultipartHttpServletRequestBuilder end(long run) {

@@ -82,12 +82,12 @@ class GaugePagesTest {
 
     @Test
     void turning_is_kept_told_in_the_history_and_takes_a_queued_ticket_out_of_its_queue() throws Exception {
-        long id = steps.queued(Shapes.box(20, 30, 40), 1, steps.printer(), steps.spool("pla", 500));
+        long id = steps.ticketOf(steps.queued(Shapes.box(20, 30, 40), 1, steps.printer(), steps.spool("pla", 500)));
         mvc.perform(send(at(id, "/turn")).param("w", "1").param("x", "1").param("y", "0").param("z", "0"))
                 .andExpect(redirectedUrl("/tickets/" + id));
         Ticket turned = tickets.ticket(id);
         assertThat(turned.state()).isEqualTo(TicketState.ACCEPTED);
-        assertThat(inspections.of(turned.lying()).bounds().sizeZ()).isCloseTo(30, within(1e-9));
+        assertThat(inspections.of(turned.part()).bounds().sizeZ()).isCloseTo(30, within(1e-9));
         assertThat(tickets.history(id)).extracting(event -> event.what())
                 .contains("turned to lie another way", "taken out of the queue");
     }
@@ -96,9 +96,9 @@ class GaugePagesTest {
     void faces_laid_down_one_after_another_add_up() throws Exception {
         long id = steps.taken(Shapes.box(20, 30, 40));
         mvc.perform(send(at(id, "/face-down")).param("nx", "1").param("ny", "0").param("nz", "0"));
-        assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeZ()).isCloseTo(20, within(1e-9));
+        assertThat(inspections.of(tickets.ticket(id).part()).bounds().sizeZ()).isCloseTo(20, within(1e-9));
         mvc.perform(send(at(id, "/face-down")).param("nx", "0").param("ny", "1").param("nz", "0"));
-        assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeZ()).isCloseTo(30, within(1e-9));
+        assertThat(inspections.of(tickets.ticket(id).part()).bounds().sizeZ()).isCloseTo(30, within(1e-9));
         assertThatThrownBy(() -> gauge.faceDown(tickets.ticket(id), 0, 0, 0, "mira")).isInstanceOf(Refusal.class);
     }
 
@@ -112,7 +112,7 @@ class GaugePagesTest {
         assertThat(mended.model().sha256()).isNotEqualTo(before);
         assertThat(mended.model().madeBy()).startsWith("Repaired: 1 hole filled");
         assertThat(mended.model().format()).isEqualTo(ModelFormat.PLY);
-        assertThat(inspections.of(mended.lying()).soundness().watertight()).isTrue();
+        assertThat(inspections.of(mended.part()).soundness().watertight()).isTrue();
         mvc.perform(open("/tickets/" + id)).andExpect(content().string(allOf(
                 containsString("What the revision changed"), containsString("Go back to the file as it came"))));
         assertThatThrownBy(() -> gauge.repair(tickets.ticket(id), "mira")).isInstanceOf(Refusal.class)
@@ -127,7 +127,7 @@ class GaugePagesTest {
         long id = steps.taken(Shapes.without(Shapes.box(2, 2, 2), 0, 2));
         tickets.resize(tickets.ticket(id), LengthUnit.INCH, 100, "mira");
         gauge.repair(tickets.ticket(id), "mira");
-        Inspection mended = inspections.of(tickets.ticket(id).lying());
+        Inspection mended = inspections.of(tickets.ticket(id).part());
         assertThat(mended.bounds().sizeX()).isCloseTo(50.8, within(1e-9));
         assertThat(mended.soundness().watertight()).isTrue();
     }
@@ -140,8 +140,8 @@ class GaugePagesTest {
         assertThat(others).hasSize(1);
         Ticket other = tickets.ticket(others.getFirst());
         assertThat(other.request().colourWish()).isEqualTo("teal");
-        assertThat(inspections.of(other.lying()).bounds().sizeZ()).isCloseTo(7, within(1e-9));
-        assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeZ()).isCloseTo(20, within(1e-9));
+        assertThat(inspections.of(other.part()).bounds().sizeZ()).isCloseTo(7, within(1e-9));
+        assertThat(inspections.of(tickets.ticket(id).part()).bounds().sizeZ()).isCloseTo(20, within(1e-9));
         assertThatThrownBy(() -> gauge.split(tickets.ticket(id), "mira")).isInstanceOf(Refusal.class).hasMessageContaining("one body");
         assertThat(intake.unsorted()).as("revisions are no files to sort").noneMatch(handOver ->
                 handOver.name().equals("part.stl"));
@@ -203,31 +203,6 @@ class GaugePagesTest {
     }
 
     @Test
-    void plates_are_laid_out_drawn_and_handed_over() throws Exception {
-        long id = steps.taken(Shapes.box(100, 100, 5)), small = steps.taken(Shapes.cylinder(8, 10, 30));
-        String query = "?printer=door&spacing=4&copies=5&others=" + small;
-        mvc.perform(open(at(id, "/plate" + query))).andExpect(content().string(allOf(
-                containsString("<strong>4</strong> of these"), containsString("2 plates"), containsString("Plate <span>1</span>"))));
-        byte[] file = mvc.perform(open(at(id, "/plate-1.3mf" + query))).andReturn().getResponse().getContentAsByteArray();
-        Inspection plate = Inspection.of(((ReadModel) ModelFiles.read(ModelSource.of("plate", file), 1 << 20)).mesh());
-        assertThat(plate.bounds().minX()).isPositive();
-        assertThat(plate.bounds().maxX()).isLessThan(220);
-        assertThat(plate.soundness().intersectingPairs()).isZero();
-        mvc.perform(open(at(id, "/plate-9.3mf" + query))).andExpect(content().string(containsString("There is no plate 9.")));
-    }
-
-    @ParameterizedTest
-    @CsvSource(delimiter = '|', value = {
-        "printer=door&spacing=-1&copies=2&others=|Spacing must be between 0 and 100 mm; -1 was given.",
-        "printer=door&spacing=2&copies=0&others=|Copies must be between 1 and 200; 0 was given.",
-        "printer=none&spacing=2&copies=2&others=|Choose a printer.",
-        "printer=door&spacing=2&copies=2&others=first|There is no other ticket no. “first”."})
-    void a_plate_that_cannot_be_laid_out_says_why(String query, String sentence) throws Exception {
-        mvc.perform(open(at(steps.taken(Shapes.box(9, 9, 9)), "/plate?" + query)))
-                .andExpect(content().string(containsString(sentence)));
-    }
-
-    @Test
     void the_report_has_the_verdict_the_findings_with_their_places_and_the_measures() throws Exception {
         long id = steps.taken(Shapes.without(Shapes.box(20, 20, 20), 0, 2));
         mvc.perform(open(at(id, "/report"))).andExpect(content().string(allOf(containsString("■ Does not print as it is"),
@@ -237,7 +212,7 @@ class GaugePagesTest {
     @Test
     void designers_notes_stand_beside_the_recommendation_and_the_sources_record_too() throws Exception {
         String source = "source " + UUID.randomUUID();
-        long failed = steps.queued(Shapes.box(20, 20, 5), 1, steps.printer(), steps.spool("pla", 500));
+        long failed = steps.accepted(Shapes.box(20, 20, 5), 1);
         Request named = new Request(null, Purpose.EVERYDAY, null, "", "", 1, source, "No supports, please use a raft");
         long first = steps.taken(Shapes.cone(4, 30, 25, 40)), second = steps.taken(Shapes.box(30, 30, 30));
         tickets.saveRequest(tickets.ticket(first), named);

@@ -10,11 +10,11 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
-import fabbrica.web.ticket.Run;
-import fabbrica.web.ticket.RunEnd;
-import fabbrica.web.ticket.RunFilter;
-import fabbrica.web.ticket.RunSums;
-import fabbrica.web.ticket.Tickets;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.RunFilter;
+import fabbrica.web.floor.RunSums;
+import fabbrica.web.floor.Runs;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -29,11 +29,11 @@ class LedgerTest {
     @Autowired
     private Steps steps;
     @Autowired
-    private Tickets tickets;
+    private Runs runs;
 
     @Test
     void three_weeks_of_demo_runs_are_there_with_their_failures() {
-        List<Run> runs = tickets.runs(RunFilter.ALL, null, 1000);
+        List<Run> runs = this.runs.runs(RunFilter.ALL, null, 1000);
         assertThat(runs).hasSizeGreaterThan(30);
         assertThat(runs).extracting(Run::startedAt).isSortedAccordingTo((a, b) -> b.compareTo(a));
         assertThat(runs).filteredOn(run -> run.state() == Run.State.FAILED).hasSizeBetween(3, 15);
@@ -43,27 +43,26 @@ class LedgerTest {
     void the_sum_counts_what_has_ended_and_weighs_time_by_good_runs_only() {
         String printer = steps.printer();
         long spool = steps.spool("pla", 500);
-        long ticket = steps.queued(Shapes.box(20, 20, 6), 2, printer, spool);
-        tickets.end(steps.started(ticket), Run.State.FAILED, end(4, 1), "mira");
-        tickets.retry(tickets.ticket(ticket), "mira");
-        Run good = tickets.run(steps.started(ticket));
-        tickets.end(good.id(), Run.State.DONE, end(good.promisedS() / 60 * 1.5, 4), "mira");
-        steps.started(ticket);
-        RunSums sum = tickets.sums(new RunFilter(printer, null, null, null, ""));
+        long first = steps.started(steps.queued(Shapes.box(20, 20, 6), 2, printer, spool));
+        steps.end(first, Outcome.FAILED, 4, 1);
+        Run good = runs.run(steps.started(runs.again(runs.run(first), "mira")));
+        steps.end(good.id(), Outcome.WELL, good.promisedS() / 60 * 1.5, 4);
+        steps.started(steps.queued(Shapes.box(20, 20, 6), 1, printer, spool));
+        RunSums sum = runs.sums(new RunFilter(printer, null, null, null, ""));
         assertThat(sum.ended()).isEqualTo(2);
         assertThat(sum.failed()).isEqualTo(1);
         assertThat(sum.grams()).isCloseTo(5, within(1e-9));
         assertThat(sum.time().spoken()).isEqualTo("50 % over");
         assertThat(sum.cost()).hasToString("[0.15 EUR]");
-        assertThat(tickets.sums(new RunFilter(printer, null, null, null, "no such words"))).extracting(RunSums::ended).isEqualTo(0L);
+        assertThat(runs.sums(new RunFilter(printer, null, null, null, "no such words"))).extracting(RunSums::ended).isEqualTo(0L);
     }
 
     @Test
     void pages_of_runs_follow_one_another_without_a_gap() {
-        List<Run> all = tickets.runs(RunFilter.ALL, null, 1000);
+        List<Run> all = runs.runs(RunFilter.ALL, null, 1000);
         List<Run> paged = new ArrayList<>();
-        for (List<Run> page = tickets.runs(RunFilter.ALL, null, 7); !page.isEmpty();
-                page = tickets.runs(RunFilter.ALL, page.getLast().id(), 7)) {
+        for (List<Run> page = runs.runs(RunFilter.ALL, null, 7); !page.isEmpty();
+                page = runs.runs(RunFilter.ALL, page.getLast().id(), 7)) {
             paged.addAll(page);
         }
         assertThat(paged).isEqualTo(all);
@@ -74,7 +73,7 @@ class LedgerTest {
         String failed = mvc.perform(open("/ledger.csv?outcome=failed&printer=old")).andExpect(header().string(
                 "Content-Disposition", containsString("ledger.csv"))).andReturn().getResponse().getContentAsString();
         List<String> lines = failed.lines().toList();
-        assertThat(lines.getFirst()).startsWith("run,ticket,model,member,printer,spool,started");
+        assertThat(lines.getFirst()).startsWith("run,plate,tickets,model,member,printer,spool,started");
         assertThat(lines).hasSizeGreaterThan(1);
         assertThat(lines.subList(1, lines.size())).allMatch(line -> line.contains("Old faithful,")
                 && line.contains(",failed,"));
@@ -86,9 +85,5 @@ class LedgerTest {
                 containsString("No run matches.")));
         mvc.perform(open("/ledger?from=yesterday")).andExpect(content().string(
                 containsString("is not a date; all days are shown.")));
-    }
-
-    private static RunEnd end(double minutes, double grams) {
-        return new RunEnd(minutes, grams, List.of(), "test", "", null, null);
     }
 }

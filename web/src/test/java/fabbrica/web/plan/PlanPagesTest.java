@@ -17,6 +17,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.mesh.model.LevelSet;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.motion.Motion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.Printer;
@@ -30,12 +31,10 @@ import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
-import fabbrica.web.platform.Estimator;
 import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.Shop;
 import fabbrica.web.stores.Inventory;
-import fabbrica.web.ticket.Plan;
-import fabbrica.web.ticket.PlanForm;
-import fabbrica.web.ticket.Planning;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
@@ -43,10 +42,15 @@ import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.mock.web.MockMultipartFile;
 import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
+import org.springframework.test.web.servlet.request.RequestPostProcessor;
+import org.springframework.util.MultiValueMap;
 
 @DemoLabTest
 class PlanPagesTest {
@@ -60,11 +64,17 @@ class PlanPagesTest {
     @Autowired
     private Planning planning;
     @Autowired
+    private Plans plans;
+    @Autowired
+    private Plates plates;
+    @Autowired
+    private Laying laying;
+    @Autowired
     private Members members;
     @Autowired
     private Inventory inventory;
     @Autowired
-    private Estimator estimator;
+    private Shop shop;
 
     @Test
     void a_plan_comes_back_from_its_form_as_it_was() {
@@ -80,12 +90,10 @@ class PlanPagesTest {
         long id = steps.accepted(Shapes.box(20, 20, 10), 1);
         Recipe plain = steps.everyday();
         Recipe boxed = plain.with(plain.lines().withZones(List.of(Zone.box(0, 0, 0, 20, 20, 10).withInfill(1))));
-        Plan plan = new Plan(StartingPoint.DAILY_BREAD, boxed, "door", 1L, false);
         assertThat(grams(id, boxed)).isGreaterThan(1.5 * grams(id, plain));
-        String preview = "/tickets/" + id + "/plan/preview?" + PlanForm.query(plan);
-        mvc.perform(open(preview.replace("boxRight=20", "boxRight=0")))
+        mvc.perform(preview(id, boxed).with(changed("boxRight", "0")))
                 .andExpect(content().string(containsString("A box needs some width, depth and height.")));
-        mvc.perform(open(preview.replace("boxTo=10", "boxTo=high")))
+        mvc.perform(preview(id, boxed).with(changed("boxTo", "high")))
                 .andExpect(content().string(containsString("Box 1, to takes a number; “high” was given.")));
         mvc.perform(open("/tickets/" + id + "/sheet")).andExpect(content().string(containsString("data-view=\"front\"")))
                 .andExpect(content().string(containsString("data-width=\"20.000\" data-height=\"10.000\"")));
@@ -93,34 +101,32 @@ class PlanPagesTest {
 
     private double grams(long id, Recipe recipe) {
         Ticket ticket = tickets.ticket(id);
-        Planning.Question question = planning.question(ticket, inventory.printer("door").orElseThrow().printer(), recipe,
-                BuiltIn.PLA);
-        return estimator.await(question.request()).grams();
+        Printer door = inventory.printer("door").orElseThrow().printer();
+        return shop.await(new Shop.Request(laying.one(ticket.part(), laying.fit(ticket.part(), recipe, door), recipe), door, BuiltIn.PLA)).grams();
     }
 
     @Test
     void impossible_values_are_refused_in_place_with_what_is_allowed() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 10), 1);
-        String preview = "/tickets/" + id + "/plan/preview?" + query(steps.everyday(), "door", 1);
-        mvc.perform(open(preview.replace("supportAngle=45", "supportAngle=95")))
+        mvc.perform(preview(id, steps.everyday()).with(changed("supportAngle", "95")))
                 .andExpect(content().string(containsString("Support angle must be between 0 and 89 °; 95 was given.")));
-        mvc.perform(open(preview.replace("changes=", "changes=soon")))
+        mvc.perform(preview(id, steps.everyday()).with(changed("changes", "soon")))
                 .andExpect(content().string(containsString("Filament changes are heights in mm")));
-        mvc.perform(open(preview.replace("layerHeight=0.2", "layerHeight=0.35")))
+        mvc.perform(preview(id, steps.everyday()).with(changed("layerHeight", "0.35")))
                 .andExpect(content().string(containsString("outside the 0.4 mm nozzle&#39;s window (0.08 to 0.28 mm)")));
-        mvc.perform(open(preview.replace("lineWidth=0.42", "lineWidth=0")))
+        mvc.perform(preview(id, steps.everyday()).with(changed("lineWidth", "0")))
                 .andExpect(content().string(containsString("Line width must be between")));
     }
 
     @Test
     void the_layers_come_as_an_outline_and_one_by_one() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 4), 1);
-        String query = query(steps.everyday(), "door", 1);
-        mvc.perform(open("/tickets/" + id + "/layers?" + query)).andExpect(status().isOk())
+        String layers = plan(id, steps.everyday(), 1L) + "/layers";
+        mvc.perform(open(layers)).andExpect(status().isOk())
                 .andExpect(content().string(containsString("20 layers for Door bench")));
-        mvc.perform(open("/tickets/" + id + "/layers/outline?" + query)).andExpect(jsonPath("$.tops.length()").value(20))
+        mvc.perform(open(layers + "/outline")).andExpect(jsonPath("$.tops.length()").value(20))
                 .andExpect(jsonPath("$.seconds.length()").value(20)).andExpect(jsonPath("$.tops[0]").value("0.24"));
-        byte[] layer = mvc.perform(open("/tickets/" + id + "/layers/5?" + query)).andReturn().getResponse().getContentAsByteArray();
+        byte[] layer = mvc.perform(open(layers + "/5")).andReturn().getResponse().getContentAsByteArray();
         ByteBuffer data = ByteBuffer.wrap(layer).order(ByteOrder.LITTLE_ENDIAN);
         int paths = 0;
         while (data.hasRemaining()) {
@@ -131,33 +137,34 @@ class PlanPagesTest {
             paths++;
         }
         assertThat(paths).isGreaterThan(5);
-        assertThat(mvc.perform(open("/tickets/" + id + "/layers/stack?" + query)).andReturn().getResponse()
+        assertThat(mvc.perform(open(layers + "/stack")).andReturn().getResponse()
                 .getContentAsByteArray().length % 28).isZero();
     }
 
     @Test
     void layers_that_take_a_while_are_asked_for_until_they_are_laid_and_can_be_stopped() throws Exception {
         long id = steps.accepted(LevelSet.gyroid(30, 40), 1);
-        String address = "/tickets/" + id + "/layers", query = "?" + query(steps.everyday(), "door", 1);
-        mvc.perform(send(address + "/stop" + query)).andExpect(content().string(containsString("Begin again")));
+        String address = plan(id, steps.everyday(), 1L) + "/layers";
+        mvc.perform(send(address + "/stop")).andExpect(content().string(containsString("Begin again")));
         String refresh = null;
         for (int tries = 0; tries < 200 && refresh == null; tries++) {
-            refresh = mvc.perform(open(address + "/ready" + query)).andExpect(status().isOk()).andReturn().getResponse()
+            refresh = mvc.perform(open(address + "/ready")).andExpect(status().isOk()).andReturn().getResponse()
                     .getHeader("HX-Refresh");
         }
         assertThat(refresh).isEqualTo("true");
-        mvc.perform(open(address + query)).andExpect(content().string(containsString("layers for Door bench")));
-        mvc.perform(open(address + query)).andExpect(content().string(containsString("data-count=\"150\"")));
-        mvc.perform(open(address + query.replace("printer=door", "printer=")))
-                .andExpect(content().string(containsString("Choose a printer first.")));
+        mvc.perform(open(address)).andExpect(content().string(containsString("layers for Door bench")));
+        mvc.perform(open(address)).andExpect(content().string(containsString("data-count=\"150\"")));
+        mvc.perform(preview(id, steps.everyday()).with(changed("printer", "nowhere")))
+                .andExpect(content().string(containsString("That printer or that spool is no longer in the stores.")));
+        mvc.perform(open("/tickets/" + id + "/plans/999999/layers")).andExpect(status().isNotFound());
     }
 
     @Test
     void the_quote_names_plastic_and_total_and_asks_for_a_spool_first() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 4), 2), spool = steps.spool("pla", 500);
-        mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool)))
+        mvc.perform(open(plan(id, steps.everyday(), spool) + "/quote"))
                 .andExpect(content().string(containsString("2 copies"))).andExpect(content().string(containsString("Total")));
-        mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool).replaceFirst("spool=\\d+", "spool=")))
+        mvc.perform(open(plan(id, steps.everyday(), null) + "/quote"))
                 .andExpect(status().isUnprocessableContent()).andExpect(content().string(containsString("Choose a spool first")));
     }
 
@@ -169,7 +176,7 @@ class PlanPagesTest {
         mvc.perform(send("/members/" + member.id()).param("name", member.name()).param("class", "Students"))
                 .andExpect(status().is3xxRedirection());
         mvc.perform(open("/members/" + member.id())).andExpect(content().string(containsString("Guests")));
-        mvc.perform(open("/tickets/" + id + "/quote?" + query(steps.everyday(), "door", spool)))
+        mvc.perform(open(plan(id, steps.everyday(), spool) + "/quote"))
                 .andExpect(content().string(containsString("Rate for Students"))).andExpect(content().string(containsString("50 %")));
         members.change(members.member(member.id()).orElseThrow(), member, "mira");
     }
@@ -177,23 +184,22 @@ class PlanPagesTest {
     @Test
     void a_printer_that_was_levelled_lately_is_promised_sooner_and_its_file_does_not_level() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 4), 1), spool = steps.spool("pla", 500);
-        Plan full = new Plan(StartingPoint.DAILY_BREAD, steps.everyday(), "door", spool, false);
-        Plan fresh = new Plan(StartingPoint.DAILY_BREAD, steps.everyday(), "door", spool, true);
-        assertThat(PlanForm.read(new FormValues(values(fresh))).orElseThrow()).isEqualTo(fresh);
+        PlanEntry full = new PlanEntry(StartingPoint.DAILY_BREAD, steps.everyday(), "door", spool, false);
+        PlanEntry fresh = new PlanEntry(StartingPoint.DAILY_BREAD, steps.everyday(), "door", spool, true);
+        assertThat(PlanForm.read(new FormValues(values(fresh)))).contains(fresh);
         double levelling = inventory.printer("door").orElseThrow().printer().preparation().levellingS();
-        assertThat(planning.settle(tickets.ticket(id), full).totalSeconds()
-                - planning.settle(tickets.ticket(id), fresh).totalSeconds()).isCloseTo(levelling, within(1e-6));
-        mvc.perform(open("/tickets/" + id + "/gcode?" + PlanForm.query(full))).andExpect(content().string(containsString("\nG29\n")));
-        mvc.perform(open("/tickets/" + id + "/gcode?" + PlanForm.query(fresh)))
-                .andExpect(content().string(not(containsString("\nG29\n"))));
-        mvc.perform(send("/tickets/" + id + "/plan?" + PlanForm.query(fresh))).andExpect(status().is3xxRedirection());
-        assertThat(tickets.ticket(id).plan()).isEqualTo(fresh);
-        assertThat(planning.prepareSeconds(tickets.ticket(id)))
-                .isEqualTo(planning.settle(tickets.ticket(id), fresh).prepareSeconds());
+        assertThat(promise(id, full).totalS() - promise(id, fresh).totalS()).isCloseTo(levelling, within(1e-6));
+        mvc.perform(open(plan(id, full) + "/gcode")).andExpect(content().string(containsString("\nG29\n")));
+        mvc.perform(open(plan(id, fresh) + "/gcode")).andExpect(content().string(not(containsString("\nG29\n"))));
+        mvc.perform(send("/tickets/" + id + "/plan").params(values(fresh)).param("seen", Seen.of(tickets.ticket(id))))
+                .andExpect(status().is3xxRedirection());
+        assertThat(plans.plan(tickets.ticket(id).planId()).entry()).isEqualTo(fresh);
+        assertThat(plates.openOf(id)).singleElement().extracting(plate -> plate.promise().prepareS())
+                .isEqualTo(promise(id, full).prepareS() - levelling);
     }
 
-    private static org.springframework.util.MultiValueMap<String, String> values(Plan plan) {
-        var values = with(plan.recipe());
+    private static MultiValueMap<String, String> values(PlanEntry plan) {
+        MultiValueMap<String, String> values = with(plan.recipe());
         values.set("printer", plan.printerId());
         values.set("spool", plan.spoolId().toString());
         values.set("start", plan.start().code());
@@ -203,15 +209,19 @@ class PlanPagesTest {
         return values;
     }
 
+    private Promise promise(long id, PlanEntry entry) {
+        return planning.settle(tickets.ticket(id), plans.keep(entry)).promises().getFirst();
+    }
+
     @Test
     void a_file_is_only_written_for_a_printer_that_can_do_it() throws Exception {
         long holed = steps.accepted(Shapes.without(Shapes.box(20, 20, 4), 1), 1), good = steps.accepted(Shapes.box(20, 20, 4), 1);
         long abs = steps.spool("abs", 500);
-        mvc.perform(open("/tickets/" + holed + "/gcode?" + query(steps.everyday(), "door", 1)))
+        mvc.perform(open(plan(holed, steps.everyday(), 1L) + "/gcode"))
                 .andExpect(content().string(containsString("a finding that stops the print")));
-        mvc.perform(open("/tickets/" + good + "/gcode?" + query(steps.everyday(), "door", abs)))
-                .andExpect(content().string(containsString("ABS is not allowed on this printer.")));
-        mvc.perform(open("/tickets/" + good + "/gcode?" + query(steps.everyday(), "door", 1)))
+        mvc.perform(open(plan(good, steps.everyday(), abs) + "/gcode"))
+                .andExpect(content().string(containsString("ABS is not allowed on Door bench.")));
+        mvc.perform(open(plan(good, steps.everyday(), 1L) + "/gcode"))
                 .andExpect(header().string("Content-Disposition", containsString("ticket-" + good + "-part_door-bench_pla_0h")))
                 .andExpect(content().string(containsString("; Ticket " + good)))
                 .andExpect(content().string(containsString("Try it on this very machine first")));
@@ -220,19 +230,21 @@ class PlanPagesTest {
     @Test
     void the_trade_table_fills_and_can_be_stopped() throws Exception {
         long id = steps.accepted(Shapes.box(25, 20, 4), 1);
-        String query = query(steps.everyday(), "door", 1);
-        mvc.perform(send("/tickets/" + id + "/trade/stop?" + query))
-                .andExpect(content().string(not(containsString("still being worked out"))));
+        String trade = plan(id, steps.everyday(), 1L) + "/trade";
+        mvc.perform(send(trade + "/stop")).andExpect(content().string(not(containsString("still being worked out"))));
         String page = "";
-        for (int i = 0; i < 300 && !page.contains("layers of 0.28 mm"); i++) {
-            page = mvc.perform(open("/tickets/" + id + "/trade?" + query)).andReturn().getResponse().getContentAsString();
+        for (int i = 0; i < 600 && !page.contains("layers of 0.28 mm"); i++) {
+            page = mvc.perform(open(trade)).andReturn().getResponse().getContentAsString();
             Thread.sleep(100);
         }
         assertThat(page).contains("as planned").contains("layers of 0.28 mm").contains("fastest that still looks right");
-        mvc.perform(send("/tickets/" + id + "/trade/use?" + query).param("way", "layers of 0.28 mm"))
-                .andExpect(header().string("HX-Redirect", containsString("layerHeight=0.28")));
-        mvc.perform(send("/tickets/" + id + "/trade/use?" + query).param("way", "by magic"))
-                .andExpect(content().string(containsString("no longer offered")));
+        String thick = page.substring(page.indexOf("layers of 0.28 mm"));
+        Matcher use = Pattern.compile("/trade/use/(\\d+)").matcher(thick);
+        assertThat(use.find()).isTrue();
+        mvc.perform(send(trade + "/use/" + use.group(1)).param("seen", Seen.of(tickets.ticket(id))))
+                .andExpect(header().string("HX-Redirect", containsString("plan=" + use.group(1))));
+        assertThat(plans.plan(Long.parseLong(use.group(1))).recipe().layerHeightMm()).isEqualTo(0.28);
+        mvc.perform(send(trade + "/use/999999")).andExpect(status().isNotFound());
     }
 
     @Test
@@ -255,8 +267,9 @@ class PlanPagesTest {
     void a_sliced_file_handed_over_at_the_counter_is_judged_for_every_printer_and_spool() throws Exception {
         Printer door = inventory.printer("door").orElseThrow().printer();
         ByteArrayOutputStream file = new ByteArrayOutputStream();
-        new GcodeFile(Toolpath.of(Shapes.box(20, 20, 3), steps.everyday(), Progress.IGNORED), steps.everyday(), door,
-                BuiltIn.PLA, 50, 50, List.of("from home")).write(file);
+        Toolpath lines = Toolpath.of(Shapes.box(20, 20, 3), steps.everyday(), Progress.IGNORED);
+        new GcodeFile(lines, Motion.of(lines, steps.everyday(), door, Progress.IGNORED), steps.everyday(), door, BuiltIn.PLA, 50, 50,
+                List.of("from home")).write(file);
         String next = mvc.perform(multipart("/counter").file(new MockMultipartFile("file", "C:\\prints\\stick.gcode",
                 "text/plain", file.toByteArray())).param("token", "t").with(user("mira").roles("COORDINATOR")).with(csrf()))
                 .andExpect(status().is3xxRedirection()).andReturn().getResponse().getRedirectedUrl();
@@ -273,14 +286,30 @@ class PlanPagesTest {
         mvc.perform(open("/sliced/999999")).andExpect(status().isNotFound());
     }
 
-    private static org.springframework.util.MultiValueMap<String, String> with(Recipe recipe) {
-        var values = PlanForm.values(recipe);
+    private static MultiValueMap<String, String> with(Recipe recipe) {
+        MultiValueMap<String, String> values = PlanForm.values(recipe);
         values.set("printer", "door");
         values.set("spool", "1");
         return values;
     }
 
-    private static String query(Recipe recipe, String printer, long spool) {
-        return PlanForm.query(new Plan(StartingPoint.DAILY_BREAD, recipe, printer, spool, false));
+    /** @return the address of a plan of a ticket for the printer by the door, which is stored now */
+    private String plan(long id, Recipe recipe, Long spool) {
+        return plan(id, new PlanEntry(StartingPoint.DAILY_BREAD, recipe, "door", spool, false));
+    }
+
+    private String plan(long id, PlanEntry entry) {
+        return "/tickets/" + id + "/plans/" + plans.keep(entry).id();
+    }
+
+    private static MockHttpServletRequestBuilder preview(long id, Recipe recipe) {
+        return send("/tickets/" + id + "/plan/preview").params(with(recipe));
+    }
+
+    private static RequestPostProcessor changed(String field, String value) {
+        return request -> {
+            request.setParameter(field, value);
+            return request;
+        };
     }
 }

@@ -11,6 +11,7 @@ import static org.mockito.Mockito.when;
 
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.Part;
 import fabbrica.web.platform.storage.StorageException;
 import fabbrica.web.platform.storage.StorageFault;
 import java.util.Optional;
@@ -21,7 +22,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 class InspectionsTest {
 
-    private static final Lying PART = new Lying("abc", 1, Rotation.NONE);
+    private static final Part PART = new Part("abc", 1, Rotation.NONE);
 
     private final Meshes meshes = mock(Meshes.class);
     private final InspectionRepository repository = mock(InspectionRepository.class);

@@ -18,11 +18,13 @@ import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.account.Role;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunEnd;
+import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Runs;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.ticket.Purpose;
-import fabbrica.web.ticket.Run;
-import fabbrica.web.ticket.RunEnd;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
@@ -58,6 +60,8 @@ class ForgettingTest {
     @Autowired
     private Steps steps;
     @Autowired
+    private Runs runs;
+    @Autowired
     private MockMvc mvc;
     @Autowired
     private JdbcClient jdbc;
@@ -73,7 +77,7 @@ class ForgettingTest {
         long other = steps.taken(tag);
         long run = printed(ticket, "Wilja was in a hurry");
         tickets.decline(tickets.ticket(other), "wilja orrestad brought the same", "mira");
-        String model = tickets.ticket(ticket).model().sha256(), photo = tickets.run(run).photoSha256();
+        String model = tickets.ticket(ticket).model().sha256(), photo = runs.run(run).photoSha256();
 
         mvc.perform(send("/members/" + pupil + "/forget")).andExpect(redirectedUrl("/members"));
 
@@ -84,8 +88,8 @@ class ForgettingTest {
         mvc.perform(open("/tickets/" + ticket)).andExpect(status().isOk()).andExpect(content().string(containsString("no longer kept")))
                 .andExpect(content().string(containsString("(name removed) was in a hurry")));
         assertThat(tickets.history(other).getLast().why()).isEqualTo("(name removed) brought the same");
-        Run kept = tickets.run(run);
-        assertThat(kept.memberName()).isEqualTo("Former member " + pupil);
+        Run kept = runs.run(run);
+        assertThat(kept.members()).isEqualTo("Former member " + pupil);
         assertThat(List.of(kept.realG(), kept.realMinutes())).containsExactly(3.0, 25.0);
         assertThat(files.path(photo)).doesNotExist();
         assertThat(files.path(model)).as("named by another ticket").exists();
@@ -102,7 +106,7 @@ class ForgettingTest {
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.WITHDRAWN);
         assertThatThrownBy(() -> tickets.reopen(tickets.ticket(ticket), "mira")).isInstanceOf(Refusal.class)
                 .hasMessageContaining("Hand it over again");
-        assertThatThrownBy(() -> tickets.ticket(ticket).lying()).isInstanceOf(Refusal.class);
+        assertThatThrownBy(() -> tickets.ticket(ticket).part()).isInstanceOf(Refusal.class);
     }
 
     @Test
@@ -113,7 +117,7 @@ class ForgettingTest {
         assertThatThrownBy(() -> forgetting.forget(member, "mira")).isInstanceOf(Refusal.class).hasMessageContaining("is printing");
         assertThat(members.member(member.id())).contains(member);
         assertThat(tickets.ticket(waiting).state()).isEqualTo(TicketState.NEW);
-        tickets.end(run, Run.State.DONE, new RunEnd(20, 2, List.of(), "", "", null, null), "mira");
+        steps.end(run, Outcome.WELL, 20, 2);
         forgetting.forget(member, "mira");
         assertThat(members.member(member.id()).orElseThrow().forgotten()).isTrue();
         assertThatThrownBy(() -> members.change(members.member(member.id()).orElseThrow(), member, "mira")).isInstanceOf(Refusal.class);
@@ -152,7 +156,7 @@ class ForgettingTest {
         printed(ticket, "");
         byte[] archive = mvc.perform(open("/members/" + member + "/data")).andReturn().getResponse().getContentAsByteArray();
         assertThat(names(archive)).contains("data.json", "ticket-" + ticket + "/part.stl").anyMatch(name -> name.contains("photo-of-run"));
-        assertThat(new String(first(archive), StandardCharsets.UTF_8)).contains("Liv Askeby", "prefers blue", "\"realG\" : 3.0", "run done");
+        assertThat(new String(first(archive), StandardCharsets.UTF_8)).contains("Liv Askeby", "prefers blue", "\"grams\" : 3.0", "run done");
         mvc.perform(open("/own-data", "liv", Role.MEMBER))
                 .andExpect(result -> assertThat(names(result.getResponse().getContentAsByteArray())).isEqualTo(names(archive)));
     }
@@ -173,15 +177,15 @@ class ForgettingTest {
 
     private long started(long ticket) {
         tickets.accept(tickets.ticket(ticket), tickets.ticket(ticket).request(), "mira");
-        steps.queue(ticket, steps.printer(), steps.spool("pla", 300));
-        return steps.started(ticket);
+        return steps.started(steps.queue(ticket, steps.printer(), steps.spool("pla", 300)));
     }
 
     private long printed(long ticket, String cause) throws IOException {
         long run = started(ticket);
         try (FileStore.Batch batch = files.batch()) {
             String photo = batch.store(new ByteArrayInputStream(("photo of " + ticket).getBytes())).sha256();
-            tickets.end(run, Run.State.DONE, new RunEnd(25, 3, List.of(Defect.STRINGS), cause, "", photo, "image/png"), "mira");
+            RunEnd end = steps.end(run, Outcome.WELL, 25, 3, cause);
+            runs.end(run, new RunEnd(25, 3, end.copies(), List.of(Defect.STRINGS), cause, "", photo, "image/png"), "mira");
         }
         return run;
     }

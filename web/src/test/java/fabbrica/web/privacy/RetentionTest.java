@@ -5,12 +5,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fabbrica.web.FabbricaApplication;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.floor.RunFilter;
+import fabbrica.web.floor.Runs;
 import fabbrica.web.platform.storage.FileReferenceRepository;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keeping;
 import fabbrica.web.stores.Lab;
-import fabbrica.web.ticket.RunFilter;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
@@ -41,7 +42,7 @@ class RetentionTest {
     @BeforeAll
     static void open() {
         lab = FabbricaApplication.application().run("--server.port=0", "--fabbrica.demo=true", "--fabbrica.data=" + folder);
-        runs = the(Tickets.class).runs(RunFilter.ALL, null, 1000).size();
+        runs = the(Runs.class).runs(RunFilter.ALL, null, 1000).size();
     }
 
     @AfterAll
@@ -96,7 +97,7 @@ class RetentionTest {
             assertThat(the(Members.class).member(member.id()).orElseThrow().forgotten()).as(member.name()).isEqualTo(!waits);
         }
         assertThat(the(Members.class).search("")).as("some wait").isNotEmpty().hasSizeLessThan(before.size());
-        assertThat(tickets.runs(RunFilter.ALL, null, 1000)).hasSize(runs);
+        assertThat(the(Runs.class).runs(RunFilter.ALL, null, 1000)).hasSize(runs);
     }
 
     private static boolean isPrinting(Ticket ticket) {
@@ -107,7 +108,7 @@ class RetentionTest {
     private static void keep(Keeping keeping, int days) {
         Inventory inventory = the(Inventory.class);
         Lab now = inventory.lab();
-        inventory.change(now, new Lab(now.name(), now.currency(), now.zone(), now.limitMb(), now.tariff(), keeping), "mira");
+        inventory.change(now, new Lab(now.name(), now.currency(), now.zone(), now.limitMb(), now.tariff(), now.policy(), keeping), "mira");
         new Retention(the(PrivacyRepository.class), the(Forgetting.class), the(Members.class), inventory, the(FileStore.class),
                 Clock.offset(the(Clock.class), Duration.ofDays(days)), the(TransactionTemplate.class)).letGo();
     }

@@ -193,6 +193,7 @@ class StoresTest {
         mvc.perform(hours("9:30-12:00; 13-17", "")).andExpect(content().string(containsString("Opening hours read like")));
         mvc.perform(hours("20:00-10:00", "")).andExpect(content().string(containsString("The lab has to open before it closes")));
         mvc.perform(hours("10:00-12:00, 11:00-17:00", "")).andExpect(content().string(containsString("with a break between")));
+        mvc.perform(send("/stores/lab/hours")).andExpect(content().string(containsString("open on at least one day")));
         mvc.perform(hours("10:00-17:00", "tomorrow closed")).andExpect(content().string(containsString("A special day takes a date")));
         Calendar before = inventory.calendar();
         mvc.perform(hours("09:30-12:00, 13:00-24:00", "2027-01-01 closed New Year\n2027-01-02 12:00-15:00 stocktaking"))
@@ -292,7 +293,8 @@ class StoresTest {
     private static MockHttpServletRequestBuilder labForm(Map<String, String> tariff) {
         MockHttpServletRequestBuilder form = send("/stores/lab/settings").param("name", "Harbour Street Workshop")
                 .param("currency", "EUR").param("limitMb", "200").param("keepModels", "365")
-                .param("keepPhotos", "180").param("keepMembers", "0");
+                .param("keepPhotos", "180").param("keepMembers", "0").param("fairGrams", "500").param("fairHours", "20")
+                .param("trinketMinutes", "20").param("trinketCm3", "1").param("reserveG", "5");
         tariff.forEach(form::param);
         return form;
     }

@@ -102,7 +102,7 @@ class TicketPagesTest {
         mvc.perform(send("/tickets/" + id + "/size").param("unit", "in").param("scale", "50"))
                 .andExpect(redirectedUrl("/tickets/" + id));
         assertThat(tickets.ticket(id).unit()).isEqualTo(LengthUnit.INCH);
-        assertThat(inspections.of(tickets.ticket(id).lying()).bounds().sizeX()).isEqualTo(254);
+        assertThat(inspections.of(tickets.ticket(id).part()).bounds().sizeX()).isEqualTo(254);
     }
 
     @Test
@@ -213,7 +213,7 @@ class TicketPagesTest {
     }
 
     private static MockHttpServletRequestBuilder plan(long id, String layer, String infill) {
-        return open("/tickets/" + id + "/plan/preview").param("layerHeight", layer).param("firstLayer", "0.24")
+        return send("/tickets/" + id + "/plan/preview").param("layerHeight", layer).param("firstLayer", "0.24")
                 .param("lineWidth", "0.42").param("walls", "3").param("top", "4").param("bottom", "3")
                 .param("infill", infill).param("pattern", "lines").param("adhesion", "skirt").param("speed", "80")
                 .param("start", "daily-bread").param("printer", "door").param("spool", "1");

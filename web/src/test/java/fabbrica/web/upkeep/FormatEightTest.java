@@ -7,6 +7,13 @@ import static org.assertj.core.api.Assertions.within;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.schedule.Calendar;
 import fabbrica.web.FabbricaApplication;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunFilter;
+import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.Plan;
+import fabbrica.web.plan.Plans;
+import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.storage.DataFolder;
@@ -14,8 +21,6 @@ import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
-import fabbrica.web.ticket.Run;
-import fabbrica.web.ticket.RunFilter;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
@@ -77,7 +82,7 @@ class FormatEightTest {
 
     @Test
     void every_run_keeps_its_times_its_grams_and_its_cost() {
-        for (Run run : the(Tickets.class).runs(RunFilter.ALL, null, 1000)) {
+        for (Run run : the(Runs.class).runs(RunFilter.ALL, null, 1000)) {
             before.sql("select * from run where id = ?").params(run.id()).query(row -> {
                 assertThat(run.startedAt()).isEqualTo(rounded(row.getString("started_at")));
                 assertThat(run.startedBy()).isEqualTo(row.getString("started_by"));
@@ -88,7 +93,7 @@ class FormatEightTest {
                 }
             });
         }
-        assertThat(the(Tickets.class).runs(RunFilter.ALL, null, 1000)).hasSize(before.sql("select count(*) from run").query(Integer.class).single());
+        assertThat(the(Runs.class).runs(RunFilter.ALL, null, 1000)).hasSize(before.sql("select count(*) from run").query(Integer.class).single());
     }
 
     @Test
@@ -109,11 +114,13 @@ class FormatEightTest {
     void every_ticket_is_planned_as_it_was() {
         for (long id : before.sql("select id from ticket where recipe is not null").query(Long.class).list()) {
             Ticket ticket = the(Tickets.class).ticket(id);
+            Plan plan = the(Plans.class).plan(ticket.planId());
             before.sql("select * from ticket where id = ?").params(id).query(row -> {
-                assertThat(the(ObjectMapper.class).readTree(the(ObjectMapper.class).writeValueAsString(ticket.recipe())))
+                assertThat(the(ObjectMapper.class).readTree(the(ObjectMapper.class).writeValueAsString(plan.recipe())))
                         .isEqualTo(the(ObjectMapper.class).readTree(row.getString("recipe")));
-                assertThat(ticket.printerId()).isEqualTo(row.getString("printer_id"));
-                assertThat(ticket.promisedS()).isEqualTo(row.getDouble("promised_s"));
+                assertThat(plan.printerId()).isEqualTo(row.getString("printer_id"));
+                assertThat(the(Plates.class).openOf(id)).filteredOn(plate -> plate.state() == LaidPlate.State.QUEUED)
+                        .allSatisfy(plate -> assertThat(plate.promise().totalS()).isEqualTo(row.getDouble("promised_s")));
             });
         }
     }

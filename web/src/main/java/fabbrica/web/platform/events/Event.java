@@ -3,8 +3,8 @@ package fabbrica.web.platform.events;
 import fabbrica.core.run.Defect;
 import fabbrica.core.units.Spoken;
 import java.time.Instant;
-import java.util.List;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Something that happened.
@@ -29,13 +29,17 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.Declined() -> "declined";
             case Fact.Withdrawn() -> "withdrawn";
             case Fact.Reopened() -> "taken in again";
-            case Fact.Queued(double seconds, double grams) -> "queued on %s: %s, %s a copy".formatted(printer, Spoken.duration(seconds),
-                    Spoken.grams(grams));
+            case Fact.Queued(int copies, double seconds, double grams) -> "%s queued on %s, on a plate of %s and %s".formatted(
+                    copies == 1 ? "1 copy" : copies + " copies", printer, Spoken.duration(seconds), Spoken.grams(grams));
+            case Fact.LaidOut(int copies) -> "%s laid on plate no. %d".formatted(copies == 1 ? "1 copy" : copies + " copies", about.plate());
+            case Fact.Reordered() -> "plate no. %d moved in the queue".formatted(about.plate());
             case Fact.LeftQueue(var cause) -> "taken out of the queue";
-            case Fact.Retried() -> "queued for a retry";
             case Fact.RunStarted() -> "run started on " + printer;
-            case Fact.RunEnded ended -> ended.failed() ? "run failed" : ended.of() == 1 ? "run done"
-                    : "copy %d of %d done".formatted(ended.copy(), ended.of());
+            case Fact.RunEnded ended -> ended.of() == 1 ? ended.well() == 1 ? "run done" : ended.failed() == 1 ? "run failed" : "run cancelled"
+                    : "run ended: %s; %d of %d done".formatted(Stream.of(ended.well() == 0 ? "" : ended.well() + " well",
+                            ended.failed() == 0 ? "" : ended.failed() + " failed", ended.cancelled() == 0 ? "" : ended.cancelled() + " cancelled")
+                            .filter(part -> !part.isEmpty()).collect(Collectors.joining(", ")), ended.done(), ended.of());
+            case Fact.OutcomeTakenBack() -> "outcome taken back";
             case Fact.HandedOut() -> "handed out";
             case Fact.HandOutTakenBack() -> "hand-out taken back";
             case Fact.Added(var thing, String name) -> "%s %s added".formatted(thing.label(), name).strip();
@@ -64,8 +68,7 @@ public record Event(long id, Instant at, String by, About about, String printer,
         String told = switch (fact) {
             case Fact.Revised(String madeBy) -> madeBy;
             case Fact.LeftQueue(var cause) -> cause.label();
-            case Fact.RunEnded(var failed, var minutes, var grams, List<Defect> defects, var copy, var of) ->
-                    defects.stream().map(Defect::label).map(String::toLowerCase).collect(Collectors.joining(", "));
+            case Fact.RunEnded ended -> ended.defects().stream().map(Defect::label).map(String::toLowerCase).collect(Collectors.joining(", "));
             default -> "";
         };
         return told.isEmpty() || remark.isEmpty() ? told + remark : told + "; " + remark;

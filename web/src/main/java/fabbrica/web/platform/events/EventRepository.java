@@ -37,10 +37,10 @@ class EventRepository {
 
     long insert(Instant at, String who, About about, Fact fact) {
         return jdbc.sql("""
-                insert into event (at, by_account, kind, ticket_id, run_id, spool_id, nozzle_id, printer_id,
+                insert into event (at, by_account, kind, ticket_id, run_id, plate_id, spool_id, nozzle_id, printer_id,
                     member_id, account_id, facts)
-                values (?, (select id from account where username = ? collate nocase), ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
-                .params(Arrays.asList(at.toEpochMilli(), who, fact.kind(), about.ticket(), about.run(), about.spool(), about.nozzle(),
+                values (?, (select id from account where username = ? collate nocase), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
+                .params(Arrays.asList(at.toEpochMilli(), who, fact.kind(), about.ticket(), about.run(), about.plate(), about.spool(), about.nozzle(),
                         about.printer(), about.member(), about.account(), json.writeValueAsString(fact))).query(Long.class).single();
     }
 
@@ -71,7 +71,8 @@ class EventRepository {
 
     private Event read(ResultSet row, int number) throws SQLException {
         Class<?> kind = Objects.requireNonNull(KINDS.get(row.getString("kind")), row.getString("kind"));
-        About about = new About(longOrNull(row, "ticket_id"), longOrNull(row, "run_id"), longOrNull(row, "spool_id"),
+        About about = new About(longOrNull(row, "ticket_id"), longOrNull(row, "run_id"), longOrNull(row, "plate_id"),
+                longOrNull(row, "spool_id"),
                 longOrNull(row, "nozzle_id"), row.getString("printer_id"), longOrNull(row, "member_id"),
                 longOrNull(row, "account_id"));
         return new Event(row.getLong("id"), instant(row, "at"), row.getString("username"), about, row.getString("printer_name"),

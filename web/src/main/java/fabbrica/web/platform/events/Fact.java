@@ -27,7 +27,7 @@ public sealed interface Fact {
     /** Why a ticket left the queue. */
     enum Cause {
         SIZE("another size needs a new plan"), LYING("it lies another way and needs a new plan"),
-        MODEL("another model needs a new plan"), TAKEN_BACK("");
+        MODEL("another model needs a new plan"), WITHDRAWN("its ticket was withdrawn"), TAKEN_BACK("");
 
         private final String label;
 
@@ -93,29 +93,40 @@ public sealed interface Fact {
     record Reopened() implements Fact {
     }
 
-    /** @param seconds of one copy; so with grams */
-    record Queued(double seconds, double grams) implements Fact {
+    /** @param copies of the ticket on the plate; seconds and grams are the plate's */
+    record Queued(int copies, double seconds, double grams) implements Fact {
+    }
+
+    record LaidOut(int copies) implements Fact {
+    }
+
+    record Reordered() implements Fact {
     }
 
     record LeftQueue(Cause cause) implements Fact {
     }
 
-    record Retried() implements Fact {
-    }
 
     record RunStarted() implements Fact {
     }
 
     /**
-     * @param minutes as reported, as are the grams
-     * @param copy    how many copies came out well so far, of how many
+     * How a ticket's copies ended in a run.
+     *
+     * @param well    of them, those that are only usable among them; failed, cancelled so too
+     * @param seconds of the run, their share
+     * @param grams   so too
+     * @param done    how many came out well in all so far, of how many
      */
-    record RunEnded(boolean failed, double minutes, double grams, List<Defect> defects, long copy, int of) implements Fact {
+    record RunEnded(int well, int failed, int cancelled, long seconds, double grams, List<Defect> defects, int done, int of) implements Fact {
 
         @Override
         public boolean isTold() {
-            return failed || copy >= of;
+            return failed > 0 || done >= of;
         }
+    }
+
+    record OutcomeTakenBack() implements Fact {
     }
 
     record HandedOut() implements Fact {

@@ -143,7 +143,8 @@ class LockedDatabaseTest {
             }
             case 2 -> {
                 boolean told = moved(mvc.perform(send("/stores/spools/" + hand.spool()).param("materialId", "pla")
-                        .param("colour", mark).param("remainingG", "700").param("pricePerKg", "20")
+                        .param("colour", mark).param("netG", "700").param("diameterMm", "1.75").param("remainingG", "700")
+                        .param("pricePerKg", "20")
                         ).andReturn().getResponse());
                 yield new Outcome("spool", told, (int) count("select count(*) from spool where colour = ?", mark), 1);
             }

@@ -1,0 +1,27 @@
+package fabbrica.core.schedule;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+
+/** Places of plates on machines' timelines, in the order in which they waited. */
+public record Schedule(List<Slot> slots) {
+
+    public Schedule {
+        slots = List.copyOf(slots);
+    }
+
+    /**
+     * A plate's place.
+     *
+     * @param work    when somebody begins to clear the bed and change the spool; the start itself when there is nothing to do
+     * @param handOut when somebody is there to take it off, at the end or after it
+     */
+    public record Slot(long plate, String machine, Instant work, Instant start, Instant end, Instant handOut) {
+    }
+
+    /** Nothing for a plate that cannot be started as far as anybody knows. */
+    public Optional<Slot> of(long plate) {
+        return slots.stream().filter(slot -> slot.plate() == plate).findFirst();
+    }
+}

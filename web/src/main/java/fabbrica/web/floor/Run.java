@@ -1,0 +1,52 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.run.Defect;
+import fabbrica.core.run.Deviation;
+import fabbrica.core.units.Money;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One attempt at a plate.
+ *
+ * @param what        the models on it, as people know them
+ * @param members     whose they are; may be empty
+ * @param tickets     with copies on it
+ * @param copies      how many there are
+ * @param promisedS   seconds promised at the start
+ * @param prepareS    the part of them before the first line
+ * @param startedBy   the name by which they sign in; empty when they are not known
+ * @param endedAt     null while it runs, as are real minutes, grams and cost
+ * @param photoSha256 null when there is none
+ */
+public record Run(long id, long plateId, String what, String members, List<Long> tickets, int copies, String printerId, String printerName,
+                  long spoolId, String spoolName, double promisedS, double prepareS, double promisedG, State state, Instant startedAt,
+                  String startedBy, @Nullable Instant endedAt, @Nullable Double realMinutes, @Nullable Double realG, @Nullable Money cost,
+                  int failedCopies, List<Defect> defects, String cause, String note, @Nullable String photoSha256, @Nullable String photoType) {
+
+    /** The names are stored. */
+    public enum State {
+        RUNNING, DONE, FAILED
+    }
+
+    public Instant promisedEnd() {
+        return startedAt.plus(Duration.ofSeconds(Math.round(promisedS)));
+    }
+
+    /** Promised against real minutes; only of a run that has ended. */
+    public Deviation time() {
+        return new Deviation(promisedS / 60, realMinutes == null ? 0 : realMinutes);
+    }
+
+    /** Promised against real grams; only of a run that has ended. */
+    public Deviation filament() {
+        return new Deviation(promisedG, realG == null ? 0 : realG);
+    }
+
+    /** Per cent of the promised time that is over, 0 to 100. */
+    public int percent(Instant now) {
+        return (int) Math.clamp(100 * Duration.between(startedAt, now).toSeconds() / Math.max(1, promisedS), 0, 100);
+    }
+}

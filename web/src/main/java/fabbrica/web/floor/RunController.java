@@ -1,0 +1,269 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.judge.Obstacle;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.run.Defect;
+import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.floor.RunEnd.CopyEnd;
+import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.LaidPlate.LaidCopy;
+import fabbrica.web.plan.PlateDrawing;
+import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
+import java.io.IOException;
+import java.io.InputStream;
+import java.security.Principal;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.NoSuchElementException;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.core.io.FileSystemResource;
+import org.springframework.core.io.Resource;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.LinkedMultiValueMap;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.multipart.MultipartFile;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** Starting plates, and saying how their copies ended. */
+@Controller
+class RunController {
+
+    private static final Set<String> PHOTO_TYPES = Set.of("image/jpeg", "image/png", "image/webp");
+    private static final int LARGEST_PHOTO_MB = 20;
+
+    private final Runs runs;
+    private final Plates plates;
+    private final Inventory inventory;
+    private final Spools spools;
+    private final FileStore files;
+    private final Moments moments;
+    private final PlateDrawing drawing;
+
+    RunController(Runs runs, Plates plates, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing) {
+        this.runs = runs;
+        this.plates = plates;
+        this.inventory = inventory;
+        this.spools = spools;
+        this.files = files;
+        this.moments = moments;
+        this.drawing = drawing;
+    }
+
+    @GetMapping("/floor/start/{id}")
+    String checklist(@PathVariable long id, Model page) {
+        return checklist(plates.plate(id), List.of(), page);
+    }
+
+    @PostMapping("/floor/start/{id}")
+    String start(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
+        LaidPlate plate = Seen.unchanged(plates.plate(id), new FormValues(values));
+        if (plate.state() == LaidPlate.State.QUEUED && values.getOrDefault("checked", List.of()).size() < checks(plate).size()) {
+            return checklist(plate, List.of("Tick every line once it is true; then the run can start."), page);
+        }
+        runs.start(plate, who.getName());
+        flash.addFlashAttribute("told", "The run has started. Watch the first layer.");
+        return "redirect:/floor";
+    }
+
+    /** A run that has ended: what became of each copy, and what it took. */
+    @GetMapping("/floor/runs/{id}")
+    String run(@PathVariable long id, Model page) {
+        Run run = runs.run(id);
+        if (run.endedAt() == null) {
+            return "redirect:/floor/runs/%d/end".formatted(id);
+        }
+        LaidPlate plate = plates.plate(run.plateId());
+        Map<Long, RunCopy> ends = runs.copies(List.of(id)).stream().collect(Collectors.toMap(RunCopy::copyId, Function.identity()));
+        page.addAttribute("run", run);
+        page.addAttribute("plate", plate);
+        page.addAttribute("ends", ends);
+        page.addAttribute("again", plates.copies(plate.tickets()).values().stream().anyMatch(copies -> copies.missing() > 0)
+                && ends.values().stream().anyMatch(copy -> !copy.outcome().isGood()));
+        return "floor/run";
+    }
+
+    @GetMapping("/floor/runs/{id}/end")
+    String report(@PathVariable long id, Model page) {
+        Run run = runs.run(id);
+        double minutes = Math.max(1, Duration.between(run.startedAt(), moments.now()).toSeconds() / 60.0);
+        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
+        values.set("minutes", Long.toString(Math.round(minutes)));
+        values.set("grams", Spoken.number(run.promisedG(), 1));
+        return report(run, values, List.of(), page);
+    }
+
+    /** The outcome as it was written down, to be put right. */
+    @GetMapping("/floor/runs/{id}/correct")
+    String correction(@PathVariable long id, Model page) {
+        Run run = runs.run(id);
+        if (run.endedAt() == null) {
+            return "redirect:/floor/runs/%d/end".formatted(id);
+        }
+        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
+        values.set("minutes", Spoken.number(Objects.requireNonNull(run.realMinutes()), 1));
+        values.set("grams", Spoken.number(Objects.requireNonNull(run.realG()), 3));
+        values.set("cause", run.cause());
+        values.set("note", run.note());
+        values.put("defect", new ArrayList<>(run.defects().stream().map(Defect::name).toList()));
+        runs.copies(List.of(id)).forEach(copy -> {
+            values.set("copy-" + copy.copyId(), copy.outcome().name());
+            values.set("reason-" + copy.copyId(), copy.reason());
+        });
+        return report(run, values, List.of(), page);
+    }
+
+    @PostMapping("/floor/runs/{id}/end")
+    String end(@PathVariable long id, @RequestParam MultiValueMap<String, String> values,
+               @RequestParam(required = false) @Nullable MultipartFile photo, Principal who, Model page, RedirectAttributes flash) throws IOException {
+        Run run = runs.run(id);
+        FormValues form = new FormValues(values);
+        LaidPlate plate = plates.plate(run.plateId());
+        boolean corrects = values.containsKey("why");
+        double minutes = form.number("minutes", "Minutes");
+        double grams = form.number("grams", "Grams");
+        form.made(() -> OutOfRange.check("Minutes", minutes, 0, 100_000, "min")
+                + OutOfRange.check("Grams", grams, 0, 100_000, "g"));
+        List<CopyEnd> copies = copies(plate, form);
+        List<Defect> defects = form.all("defect").stream().map(Defect::valueOf).toList();
+        boolean failed = copies.stream().anyMatch(copy -> copy.outcome() == Outcome.FAILED);
+        if (failed && defects.isEmpty() && form.text("cause").isEmpty() && copies.stream().allMatch(copy -> copy.reason().isEmpty())) {
+            form.problem("Say what went wrong: tick a defect or write the cause. The next run learns from it.");
+        }
+        boolean hasPhoto = photo != null && !photo.isEmpty();
+        if (hasPhoto && (!PHOTO_TYPES.contains(photo.getContentType()) || photo.getSize() > LARGEST_PHOTO_MB * 1024L * 1024)) {
+            form.problem("A photo may be a JPEG, PNG or WebP of up to %d MB.".formatted(LARGEST_PHOTO_MB));
+        }
+        double held = spools.spool(run.spoolId()).orElseThrow().spool().remainingG() + (run.realG() == null ? 0 : run.realG());
+        if (form.fine() && grams > held && !form.flag("sure")) {
+            form.problem("The spool held %s; %s is more. If it is so, tick “sure” and write it down again.".formatted(
+                    Spoken.grams(Math.max(0, held)), Spoken.grams(grams)));
+            page.addAttribute("question", true);
+        }
+        if (!form.fine()) {
+            return report(run, values, form.problems(), page);
+        }
+        try (FileStore.Batch batch = files.batch()) {
+            String sha256 = null;
+            if (hasPhoto) {
+                try (InputStream content = photo.getInputStream()) {
+                    sha256 = batch.store(content).sha256();
+                }
+            }
+            RunEnd end = new RunEnd(minutes, grams, copies, defects, form.text("cause"), form.text("note"), sha256,
+                    hasPhoto ? photo.getContentType() : null);
+            if (corrects) {
+                runs.correct(run, end, form.text("why"), who.getName());
+            } else {
+                runs.end(id, end, who.getName());
+            }
+        } catch (Refusal refusal) {
+            if (run.endedAt() != null && !corrects) {
+                throw refusal;
+            }
+            return report(run, values, List.of(String.valueOf(refusal.getMessage())), page);
+        }
+        flash.addFlashAttribute("told", "Written down; the spool went down by the grams used.");
+        return run.tickets().size() == 1 ? "redirect:/tickets/" + run.tickets().getFirst() : "redirect:/floor/runs/" + id;
+    }
+
+    /** Lays what failed anew, and puts it into the queue. */
+    @PostMapping("/floor/runs/{id}/again")
+    String again(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        long plate = runs.again(Seen.unchanged(runs.run(id), new FormValues(values)), who.getName());
+        flash.addFlashAttribute("told", "What failed is queued again with everything kept. Change one thing at a time.");
+        return "redirect:/plates/" + plate;
+    }
+
+    @GetMapping("/floor/runs/{id}/photo")
+    ResponseEntity<Resource> photo(@PathVariable long id) {
+        Run run = runs.run(id);
+        if (run.photoSha256() == null || run.photoType() == null) {
+            throw new NoSuchElementException();
+        }
+        return ResponseEntity.ok().contentType(MediaType.parseMediaType(run.photoType()))
+                .body(new FileSystemResource(files.path(run.photoSha256())));
+    }
+
+    /** Every copy by itself; what is not said of one is what is said of all. */
+    private static List<CopyEnd> copies(LaidPlate plate, FormValues form) {
+        List<CopyEnd> copies = new ArrayList<>();
+        for (LaidCopy copy : plate.copies()) {
+            String said = form.text("copy-" + copy.id()).isEmpty() ? form.text("ended") : form.text("copy-" + copy.id());
+            Optional<Outcome> outcome = Arrays.stream(Outcome.values()).filter(each -> each.name().equals(said)).findFirst();
+            if (outcome.isEmpty()) {
+                form.problem(plate.copies().size() == 1 ? "Say whether it came out well or failed." : "Say how each copy ended.");
+                return List.of();
+            }
+            Double grams = form.text("grams-" + copy.id()).isEmpty() ? null : Double.valueOf(form.number("grams-" + copy.id(), "Grams of a copy"));
+            copies.add(new CopyEnd(copy.id(), outcome.get(), form.text("reason-" + copy.id()), grams));
+        }
+        return copies;
+    }
+
+    private String checklist(LaidPlate plate, List<String> problems, Model page) {
+        page.addAttribute("plate", plate);
+        page.addAttribute("printer", inventory.printer(plate.plan().printerId()).orElseThrow());
+        page.addAttribute("spool", plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null));
+        boolean waits = plate.state() == LaidPlate.State.QUEUED;
+        page.addAttribute("obstacles", waits ? runs.obstacles(plate) : List.<Obstacle>of());
+        page.addAttribute("checks", waits ? checks(plate) : List.of());
+        page.addAttribute("problems", problems);
+        return "floor/start";
+    }
+
+    /** What has to be true before the first line (common practice, no source); the maker's manual comes first. */
+    private List<String> checks(LaidPlate plate) {
+        StockSpool spool = spools.spool(Objects.requireNonNull(plate.plan().spoolId())).orElseThrow();
+        StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
+        Material material = inventory.material(spool.spool().materialId()).orElseThrow();
+        List<String> checks = new ArrayList<>(List.of(
+                "The last print is off, the plate is clean and back in place.",
+                "%s, %s (spool no. %d) is loaded and unwinds freely.".formatted(material.name(), spool.spool().colour(), spool.number()),
+                "The nozzle of %s is in it, its cover is on, and nothing lies in the way of the head or the bed.".formatted(
+                        printer.printer().nozzle())));
+        if (material.enclosed()) {
+            checks.add("The enclosure is closed and the room is ventilated: this material gives off fumes.");
+        }
+        checks.add("Somebody stays within reach: house rules for unattended printing are kept.");
+        return checks;
+    }
+
+    private String report(Run run, MultiValueMap<String, String> values, List<String> problems, Model page) {
+        LaidPlate plate = plates.plate(run.plateId());
+        page.addAttribute("run", run);
+        page.addAttribute("plate", plate);
+        page.addAttribute("sheet", plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null);
+        page.addAttribute("outcomes", Outcome.values());
+        page.addAttribute("defects", Arrays.asList(Defect.values()));
+        page.addAttribute("ticked", values.getOrDefault("defect", List.of()));
+        page.addAttribute("v", values.toSingleValueMap());
+        page.addAttribute("problems", problems);
+        return "floor/end";
+    }
+}

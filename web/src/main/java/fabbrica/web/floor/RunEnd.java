@@ -1,0 +1,47 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.run.Defect;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What somebody reports when a run has ended.
+ *
+ * @param photoSha256 null when there is none
+ */
+public record RunEnd(double realMinutes, double realG, List<CopyEnd> copies, List<Defect> defects, String cause, String note,
+                     @Nullable String photoSha256, @Nullable String photoType) {
+
+    /** How a copy ended; the names are stored. */
+    public enum Outcome {
+        WELL("came out well"), USABLE("usable"), FAILED("failed"), CANCELLED("cancelled");
+
+        private final String label;
+
+        Outcome(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
+
+        public boolean isGood() {
+            return this == WELL || this == USABLE;
+        }
+    }
+
+    /**
+     * One copy.
+     *
+     * @param reason may be empty
+     * @param grams  that it took, when somebody has weighed it; null leaves it to what was laid for it
+     */
+    public record CopyEnd(long copyId, Outcome outcome, String reason, @Nullable Double grams) {
+    }
+
+    public RunEnd {
+        copies = List.copyOf(copies);
+        defects = List.copyOf(defects);
+    }
+}

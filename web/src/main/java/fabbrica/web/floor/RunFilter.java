@@ -1,0 +1,17 @@
+package fabbrica.web.floor;
+
+import java.time.Instant;
+
+/**
+ * Which runs to list.
+ *
+ * @param printerId empty for all
+ * @param state     null for all
+ * @param from      earliest start, null for no limit
+ * @param to        starts before this, null for no limit
+ * @param words     part of the model's, the member's name or the cause; empty for all
+ */
+public record RunFilter(String printerId, Run.State state, Instant from, Instant to, String words) {
+
+    public static final RunFilter ALL = new RunFilter("", null, null, null, "");
+}

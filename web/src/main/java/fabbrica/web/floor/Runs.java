@@ -1,0 +1,290 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.judge.Obstacle;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.units.Apportion;
+import fabbrica.core.units.Money;
+import fabbrica.web.floor.RunEnd.CopyEnd;
+import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.plan.Copies;
+import fabbrica.web.plan.Judging;
+import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.LaidPlate.LaidCopy;
+import fabbrica.web.plan.Laying;
+import fabbrica.web.plan.Plates;
+import fabbrica.web.plan.Promise;
+import fabbrica.web.platform.CoreVersion;
+import fabbrica.web.platform.Outdated;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.About;
+import fabbrica.web.platform.events.Events;
+import fabbrica.web.platform.events.Fact;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Movement;
+import fabbrica.web.stores.Spools;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The life of runs: a plate is started, and somebody says how each of its copies ended. */
+@Service
+public class Runs {
+
+    private final RunRepository repository;
+    private final Plates plates;
+    private final Laying laying;
+    private final Tickets tickets;
+    private final Inventory inventory;
+    private final Spools spools;
+    private final Events events;
+    private final Clock clock;
+
+    Runs(RunRepository repository, Plates plates, Laying laying, Tickets tickets, Inventory inventory, Spools spools, Events events, Clock clock) {
+        this.repository = repository;
+        this.plates = plates;
+        this.laying = laying;
+        this.tickets = tickets;
+        this.inventory = inventory;
+        this.spools = spools;
+        this.events = events;
+        this.clock = clock;
+    }
+
+    /** @throws java.util.NoSuchElementException when there is none with that number */
+    public Run run(long id) {
+        return repository.run(id).orElseThrow();
+    }
+
+    public List<Run> ofTicket(long ticketId) {
+        return repository.ofTicket(ticketId);
+    }
+
+    public List<Run> running() {
+        return repository.running();
+    }
+
+    /** How the copies of some runs ended. */
+    public List<RunCopy> copies(Collection<Long> runs) {
+        return repository.copies(runs);
+    }
+
+    /**
+     * The latest first.
+     *
+     * @param before only runs that started before this one did; null for the latest
+     */
+    public List<Run> runs(RunFilter filter, @Nullable Long before, int most) {
+        return repository.runs(filter, before, most);
+    }
+
+    /** Hands over all runs that match, the latest first, one after another. */
+    public void each(RunFilter filter, Consumer<Run> each) {
+        repository.each(filter, each);
+    }
+
+    public RunSums sums(RunFilter filter) {
+        return repository.sums(filter);
+    }
+
+    /** Whether a plate may be started now, and with what care. */
+    public List<Obstacle> obstacles(LaidPlate plate) {
+        StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
+        StockSpool spool = spool(plate);
+        Judging.Bench bench = plates.bench(plate);
+        Printer asItIs = plate.plan().on(printer.printer());
+        return bench.now(plate, laying.layout(plate.plate(), asItIs), printer, asItIs, bench.material(spool), spool,
+                Objects.requireNonNull(plate.promise()).inAll());
+    }
+
+    private StockSpool spool(LaidPlate plate) {
+        return spools.spool(Objects.requireNonNull(plate.plan().spoolId())).orElseThrow();
+    }
+
+    /**
+     * Starts a plate.
+     *
+     * @throws Refusal with the reasons when it may not be printed now
+     */
+    @Transactional
+    public long start(LaidPlate seen, String who) {
+        if (!plates.plate(seen.id()).equals(seen) || seen.state() != LaidPlate.State.QUEUED) {
+            throw new Refusal("This plate is not waiting for its printer; it may have been started already.");
+        }
+        List<String> stops = obstacles(seen).stream().filter(Obstacle::stops).map(Obstacle::reason).toList();
+        if (!stops.isEmpty()) {
+            throw new Refusal(String.join(" ", stops));
+        }
+        plates.move(seen, LaidPlate.State.QUEUED, LaidPlate.State.RUNNING, "This plate is not waiting for its printer; it may have been started already.");
+        StockPrinter printer = inventory.printer(seen.plan().printerId()).orElseThrow();
+        StockSpool spool = spool(seen);
+        long run = repository.insert(seen, Objects.requireNonNull(seen.promise()).id(), spool.id(), printer.nozzleId(), CoreVersion.current(),
+                clock.instant(), who);
+        if (!printer.id().equals(spool.loadedIn())) {
+            spools.load(spool, printer.id(), who);
+        }
+        seen.tickets().forEach(ticket -> events.record(who, About.ticket(ticket).inRun(run).laidOn(seen.id()).on(printer.id()).from(spool.id()),
+                new Fact.RunStarted()));
+        plates.settle(seen.tickets());
+        return run;
+    }
+
+    /** Writes down how a run ended; what it took is shared out to its copies, and the spool goes down by it. */
+    @Transactional
+    public void end(long runId, RunEnd end, String who) {
+        Run run = run(runId);
+        LaidPlate plate = plates.plate(run.plateId());
+        requireEveryCopy(plate, end);
+        Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
+        if (!repository.end(runId, state(end), end, clock.instant(), cost)) {
+            throw new Refusal("This run has already been marked as ended.");
+        }
+        List<RunCopy> copies = shared(run, plate, end, cost);
+        copies.forEach(repository::insert);
+        book(run, plate, copies, end.realG(), who);
+        plates.move(plate, LaidPlate.State.RUNNING, LaidPlate.State.ENDED, "This run has already been marked as ended.");
+        tell(run, plate, copies, end, who);
+        plates.settle(plate.tickets());
+    }
+
+    /**
+     * Puts another outcome in the place of one that was written down wrongly.
+     *
+     * @throws Refusal while the run goes on, or when one of its tickets was handed out
+     */
+    @Transactional
+    public void correct(Run seen, RunEnd end, String why, String who) {
+        Run run = run(seen.id());
+        if (!run.equals(seen)) {
+            throw new Outdated();
+        }
+        if (run.state() == Run.State.RUNNING) {
+            throw new Refusal("This run has not ended yet.");
+        }
+        if (why.isBlank()) {
+            throw new Refusal("Say why the outcome is corrected.");
+        }
+        LaidPlate plate = plates.plate(run.plateId());
+        requireEveryCopy(plate, end);
+        for (long ticket : plate.tickets()) {
+            if (tickets.ticket(ticket).state() == TicketState.HANDED_OUT) {
+                throw new Refusal("Ticket no. %d was handed out. Take that back first.".formatted(ticket));
+            }
+        }
+        Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
+        repository.save(run.id(), state(end), end, cost);
+        List<RunCopy> copies = shared(run, plate, end, cost);
+        copies.forEach(repository::insert);
+        double more = end.realG() - (run.realG() == null ? 0 : run.realG());
+        if (more != 0) {
+            spools.take(run.spoolId(), run.id(), Movement.Kind.CORRECTED, more, who);
+        }
+        plate.tickets().forEach(ticket -> events.record(who, About.ticket(ticket).inRun(run.id()).laidOn(plate.id()).on(run.printerId()),
+                new Fact.OutcomeTakenBack(), why));
+        tell(run, plate, copies, end, who);
+        plates.settle(plate.tickets());
+    }
+
+    /** Lays the copies of a run that failed or were cancelled on a plate anew, and puts it into the queue. */
+    public long again(Run run, String who) {
+        LaidPlate plate = plates.plate(run.plateId());
+        List<Long> bad = repository.copies(List.of(run.id())).stream().filter(copy -> !copy.outcome().isGood()).map(RunCopy::copyId).toList();
+        List<LaidCopy> failed = plate.copies().stream().filter(copy -> bad.contains(copy.id())).toList();
+        if (failed.isEmpty()) {
+            throw new Refusal("No copy of this run failed.");
+        }
+        return plates.again(plate, failed, who);
+    }
+
+    private static Run.State state(RunEnd end) {
+        return end.copies().stream().anyMatch(copy -> copy.outcome().isGood()) ? Run.State.DONE : Run.State.FAILED;
+    }
+
+    private static void requireEveryCopy(LaidPlate plate, RunEnd end) {
+        if (!plate.copies().stream().map(LaidCopy::id).collect(Collectors.toSet()).equals(end.copies().stream().map(CopyEnd::copyId)
+                .collect(Collectors.toSet()))) {
+            throw new Refusal("Say how each copy ended.");
+        }
+    }
+
+    /** What was weighed is a copy's own; the rest is shared by what was laid for each. */
+    private static List<RunCopy> shared(Run run, LaidPlate plate, RunEnd end, Money cost) {
+        Map<Long, CopyEnd> ends = end.copies().stream().collect(Collectors.toMap(CopyEnd::copyId, Function.identity()));
+        Promise promise = Objects.requireNonNull(plate.promise());
+        List<LaidCopy> copies = plate.copies();
+        double[] plastic = doubles(promise.portions().plastic()), seconds = doubles(promise.portions().seconds());
+        long all = Math.round(end.realG() * 1000), weighed = 0;
+        for (int i = 0; i < copies.size(); i++) {
+            Double grams = Objects.requireNonNull(ends.get(copies.get(i).id())).grams();
+            if (grams != null) {
+                weighed += Math.round(grams * 1000);
+                plastic[i] = 0;
+            }
+        }
+        if (weighed > all) {
+            throw new Refusal("The copies that were weighed come to more than the run used in all.");
+        }
+        long[] milligrams = Apportion.of(all - weighed, plastic);
+        for (int i = 0; i < copies.size(); i++) {
+            Double grams = Objects.requireNonNull(ends.get(copies.get(i).id())).grams();
+            if (grams != null) {
+                milligrams[i] = Math.round(grams * 1000);
+            }
+        }
+        long[] times = Apportion.of(Math.round(end.realMinutes() * 60), seconds);
+        long[] coins = Apportion.of(cost.coins(), Arrays.stream(milligrams).asDoubleStream().toArray());
+        List<RunCopy> shared = new ArrayList<>();
+        for (int i = 0; i < copies.size(); i++) {
+            CopyEnd copy = Objects.requireNonNull(ends.get(copies.get(i).id()));
+            shared.add(new RunCopy(run.id(), copy.copyId(), copies.get(i).ticketId(), copy.outcome(), copy.reason(), milligrams[i] / 1000.0,
+                    times[i], Money.ofCoins(coins[i], cost.currency())));
+        }
+        return shared;
+    }
+
+    private static double[] doubles(List<Double> values) {
+        return values.stream().mapToDouble(Double::doubleValue).toArray();
+    }
+
+    /** What was purged is in no part; what copies took that failed is told apart from what came out well. */
+    private void book(Run run, LaidPlate plate, List<RunCopy> copies, double grams, String who) {
+        long all = Math.round(grams * 1000), purged = Math.min(all, Math.round(Objects.requireNonNull(plate.promise()).purgedG() * 1000));
+        double good = copies.stream().filter(copy -> copy.outcome().isGood()).mapToDouble(RunCopy::grams).sum();
+        long[] parts = Apportion.of(all - purged, good, Math.max(0, grams - good));
+        take(run, Movement.Kind.PURGED, purged, who);
+        take(run, Movement.Kind.USED, parts[0], who);
+        take(run, Movement.Kind.FAILED, parts[1], who);
+    }
+
+    private void take(Run run, Movement.Kind kind, long milligrams, String who) {
+        if (milligrams > 0) {
+            spools.take(run.spoolId(), run.id(), kind, milligrams / 1000.0, who);
+        }
+    }
+
+    private void tell(Run run, LaidPlate plate, List<RunCopy> copies, RunEnd end, String who) {
+        Map<Long, Copies> standing = plates.copies(plate.tickets());
+        copies.stream().collect(Collectors.groupingBy(RunCopy::ticketId)).forEach((ticket, own) -> events.record(who,
+                About.ticket(ticket).inRun(run.id()).laidOn(plate.id()).on(run.printerId()).from(run.spoolId()),
+                new Fact.RunEnded(count(own, Outcome.WELL) + count(own, Outcome.USABLE), count(own, Outcome.FAILED), count(own, Outcome.CANCELLED),
+                        own.stream().mapToLong(RunCopy::seconds).sum(), own.stream().mapToDouble(RunCopy::grams).sum(), end.defects(),
+                        Objects.requireNonNull(standing.get(ticket)).well(), Objects.requireNonNull(standing.get(ticket)).wanted()), end.cause()));
+    }
+
+    private static int count(List<RunCopy> copies, Outcome outcome) {
+        return (int) copies.stream().filter(copy -> copy.outcome() == outcome).count();
+    }
+}

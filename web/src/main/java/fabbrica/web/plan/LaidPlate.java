@@ -1,0 +1,77 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.recipe.Plate;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A plate of the lab: what lies on one bed in one run.
+ *
+ * @param place   in its printer's queue; those with less come first
+ * @param promise null until it was queued
+ */
+public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state, double place, Instant madeAt, @Nullable Instant queuedAt,
+                        List<LaidCopy> copies, @Nullable Promise promise) {
+
+    /** Where a plate is; the names are stored. */
+    public enum State {
+        DRAFT("being laid"), QUEUED("waits for its printer"), RUNNING("printing"), ENDED("printed"), DISSOLVED("taken apart");
+
+        private final String label;
+
+        State(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
+    }
+
+    /**
+     * A copy on the plate.
+     *
+     * @param nth    its place in the order, from 1
+     * @param model  the name of its ticket's model
+     * @param member the name of its ticket's member; may be empty
+     */
+    public record LaidCopy(long id, long ticketId, int nth, Plate.Copy copy, String model, String member) {
+    }
+
+    public LaidPlate {
+        copies = List.copyOf(copies);
+    }
+
+    /** As it is printed. */
+    public Plate plate() {
+        return new Plate(copies.stream().map(LaidCopy::copy).toList(), sequence, plan.recipe());
+    }
+
+    public List<Long> tickets() {
+        return copies.stream().map(LaidCopy::ticketId).distinct().toList();
+    }
+
+    public boolean isOpen() {
+        return state == State.DRAFT || state == State.QUEUED;
+    }
+
+    /** By which people know it: the model when there is one, else how many there are. */
+    public String name() {
+        List<String> models = copies.stream().map(LaidCopy::model).distinct().toList();
+        String count = copies.size() == 1 ? "" : "%d × ".formatted(copies.size());
+        return models.size() == 1 ? count + models.getFirst() : "%d parts of %d tickets".formatted(copies.size(), tickets().size());
+    }
+
+    /** Whose it is, as far as it is one's. */
+    public String member() {
+        List<String> members = copies.stream().map(LaidCopy::member).distinct().toList();
+        return members.size() == 1 ? members.getFirst() : "%d members".formatted(members.size());
+    }
+
+    /** In lower case, for classes of pages. */
+    public String code() {
+        return state.name().toLowerCase(Locale.ROOT);
+    }
+}

@@ -1,0 +1,416 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.bed.BedFit;
+import fabbrica.core.bed.Layout;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.judge.Obstacle;
+import fabbrica.core.judge.Obstacle.Cause;
+import fabbrica.core.judge.Takes;
+import fabbrica.core.printing.Nester;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Plate;
+import fabbrica.core.recipe.Plate.Sequence;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.units.Money;
+import fabbrica.web.platform.CoreVersion;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Shop;
+import fabbrica.web.platform.Standing;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Verdicts;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Weighs what the lab has against what tickets ask for: which printer, which spool, how many plates, how long, how much. */
+@Service
+public class Planning {
+
+    /** Long enough to tell printers apart before anything is worked out. */
+    private static final Duration NOMINAL = Duration.ofHours(1);
+    private static final Set<Cause> OF_THE_SPOOL = Set.of(Cause.SPOOL, Cause.GRAMS, Cause.MATERIAL, Cause.ABRASION, Cause.HEAT, Cause.ENCLOSURE);
+
+    private final Inventory inventory;
+    private final Spools spools;
+    private final Verdicts verdicts;
+    private final Plans plans;
+    private final Laying laying;
+    private final Judging judging;
+    private final Forecasts forecasts;
+    private final PlateRepository plates;
+    private final Shop shop;
+
+    Planning(Inventory inventory, Spools spools, Verdicts verdicts, Plans plans, Laying laying, Judging judging, Forecasts forecasts, PlateRepository plates,
+             Shop shop) {
+        this.inventory = inventory;
+        this.spools = spools;
+        this.verdicts = verdicts;
+        this.plans = plans;
+        this.laying = laying;
+        this.judging = judging;
+        this.forecasts = forecasts;
+        this.plates = plates;
+        this.shop = shop;
+    }
+
+    /** A printer for a ticket: how one copy lies on it, what stands in the way, and when it could start. */
+    public record PrinterOption(StockPrinter printer, BedFit fit, List<Obstacle> obstacles, Optional<Slot> slot) {
+
+        public boolean possible() {
+            return obstacles.stream().noneMatch(Obstacle::stops);
+        }
+
+        /** Whether members have what it takes to use it. */
+        boolean isTheirs() {
+            return obstacles.stream().noneMatch(obstacle -> obstacle.cause() == Cause.BADGE);
+        }
+    }
+
+    /** A spool for a ticket and what stands in its way. */
+    public record SpoolOption(StockSpool spool, Material material, List<Obstacle> obstacles) {
+
+        public boolean possible() {
+            return obstacles.stream().noneMatch(Obstacle::stops);
+        }
+    }
+
+    /**
+     * One copy with the everyday recipe on one printer that fits.
+     *
+     * @param cost null until the estimate is done, or when no spool of the material is on the shelf
+     */
+    public record FirstEstimate(PrinterOption option, Material material, Recipe recipe, Standing<Estimate> standing, @Nullable Money cost,
+                                Optional<Slot> slot) {
+    }
+
+    /** A plate that would be printed, and where its estimate stands. */
+    public record PlateEstimate(Plate plate, Standing<Estimate> standing) {
+    }
+
+    /** What all plates of a plan come to. */
+    public record Total(double seconds, double earliestS, double latestS, double grams, double supportG, double filamentMm, int layers) {
+
+        static Total of(List<Estimate> estimates) {
+            return new Total(estimates.stream().mapToDouble(Estimate::totalSeconds).sum(), estimates.stream().mapToDouble(Estimate::earliestSeconds).sum(),
+                    estimates.stream().mapToDouble(Estimate::latestSeconds).sum(), estimates.stream().mapToDouble(Estimate::grams).sum(),
+                    estimates.stream().mapToDouble(Estimate::supportG).sum(), estimates.stream().mapToDouble(Estimate::filamentMm).sum(),
+                    estimates.stream().mapToInt(Estimate::layers).max().orElse(0));
+        }
+    }
+
+    /**
+     * A plan of a ticket as it would be carried out.
+     *
+     * @param copies   that are still to be printed
+     * @param problem  why there is nothing to work out; empty when there is
+     * @param estimate of the first plate; null until it is done
+     * @param total    of all plates; null until all are done
+     * @param cost     null until that, and without a spool
+     * @param first    of the first plate, last of the last one; nothing when nobody knows
+     */
+    public record Preview(Plan plan, List<PrinterOption> printers, List<SpoolOption> spools, int copies, List<PlateEstimate> plates, String problem,
+                          @Nullable Estimate estimate, @Nullable Total total, @Nullable Money cost, Optional<Slot> first, Optional<Slot> last,
+                          List<Obstacle> obstacles) {
+
+        public boolean canQueue() {
+            return total != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
+        }
+
+        /** The work that goes on, if any does. */
+        public Standing.@Nullable Working<Estimate> working() {
+            return plates.stream().map(PlateEstimate::standing).filter(Standing.Working.class::isInstance).map(s -> (Standing.Working<Estimate>) s)
+                    .findFirst().orElse(null);
+        }
+
+        /** Why it could not be worked out; null when it could. */
+        public @Nullable String failed() {
+            return plates.stream().map(PlateEstimate::standing).filter(Standing.Failed.class::isInstance)
+                    .map(s -> ((Standing.Failed<Estimate>) s).sentence()).findFirst().orElse(null);
+        }
+    }
+
+    /** Plates as they would be put into the queue, worked out. */
+    public record Settled(List<Plate> plates, List<Promise> promises) {
+    }
+
+    /** The material wished for by name, else the first that any printer takes. */
+    public Material wished(Ticket ticket) {
+        List<Material> materials = inventory.materials();
+        String wish = ticket.request().materialWish().strip().toLowerCase();
+        return materials.stream().filter(m -> !wish.isEmpty() && m.name().toLowerCase().equals(wish)).findFirst()
+                .or(() -> materials.stream().filter(m -> m.id().equals("pla")).findFirst())
+                .or(() -> materials.stream().findFirst())
+                .orElseThrow(() -> new Refusal("There is no material in the stores yet. Add one there first."));
+    }
+
+    /** The first estimate on the printer in mind, when the part fits there. */
+    public Optional<FirstEstimate> firstEstimate(Ticket ticket) {
+        Optional<StockPrinter> inMind = verdicts.inMind(ticket, verdicts.fits(ticket));
+        return firstEstimates(ticket).stream().filter(first -> inMind.isPresent() && first.option().printer().id().equals(inMind.get().id())).findFirst();
+    }
+
+    public List<FirstEstimate> firstEstimates(Ticket ticket) {
+        Forecasts.Floor floor = forecasts.floor();
+        Material material = wished(ticket);
+        Judging.Bench bench = judging.bench(List.of(ticket), List.of(ticket.id()));
+        Optional<StockSpool> spool = spoolFor(ticket, material);
+        List<FirstEstimate> estimates = new ArrayList<>();
+        for (StockPrinter printer : floor.printers()) {
+            Recipe recipe = everyday(printer);
+            BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
+            if (fit.fits() && !printer.outOfOrder()) {
+                Plate plate = laying.one(ticket.part(), fit, recipe);
+                Standing<Estimate> standing = shop.ask(new Shop.Request(plate, printer.printer(), material));
+                Optional<Estimate> done = done(standing);
+                List<Obstacle> obstacles = bench.planned(plate, Layout.of(fit), printer, printer.printer(), material, null, 0,
+                        done.map(Takes::of));
+                Optional<Slot> slot = floor.after(printer.id(), List.of(done.map(Planning::takes).orElse(NOMINAL)),
+                        spool.map(StockSpool::id).orElse(null), List.of(ticket.id())).stream().findFirst();
+                estimates.add(new FirstEstimate(new PrinterOption(printer, fit, obstacles, slot), material, recipe, standing,
+                        done.flatMap(estimate -> spool.map(s -> s.spool().price(estimate.grams()))).orElse(null), done.isPresent() ? slot : Optional.empty()));
+            }
+        }
+        return estimates;
+    }
+
+    /** How a ticket is planned: as it was last, else as is proposed. */
+    public PlanEntry entry(Ticket ticket) {
+        return ticket.planId() != null ? plans.plan(ticket.planId()).entry() : proposed(ticket);
+    }
+
+    /** The plan a ticket starts with: from its purpose, on the printer that is really soonest of those its member may use. */
+    public PlanEntry proposed(Ticket ticket) {
+        StartingPoint start = ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
+        Material material = wished(ticket);
+        Optional<StockSpool> spool = spoolFor(ticket, material);
+        List<PrinterOption> options = options(ticket, null, material, forecasts.floor(), spool.orElse(null));
+        StockPrinter printer = options.stream().filter(PrinterOption::possible).min(Comparator.comparing((PrinterOption option) -> !option.isTheirs())
+                        .thenComparing(option -> option.slot().map(Slot::end).orElse(Instant.MAX))).map(PrinterOption::printer)
+                .or(() -> inventory.printers().stream().findFirst())
+                .orElseThrow(() -> new Refusal("There is no printer in the stores yet. Add one there first."));
+        return new PlanEntry(start, start.recipe(printer.printer().nozzle(), printer.printer().kinematics()), printer.id(),
+                spool.map(StockSpool::id).orElse(null), false);
+    }
+
+    /** The spool of a material whose colour is wished for, else the first. */
+    private Optional<StockSpool> spoolFor(Ticket ticket, Material material) {
+        String colour = ticket.request().colourWish().toLowerCase();
+        List<StockSpool> fitting = spools.shelf().stream().filter(spool -> spool.spool().materialId().equals(material.id())).toList();
+        return fitting.stream().filter(s -> !colour.isBlank() && s.spool().colour().toLowerCase().contains(colour)).findFirst()
+                .or(() -> fitting.stream().findFirst());
+    }
+
+    /** The recipe a starting point gives on a printer. */
+    Recipe recipe(StartingPoint start, String printerId) {
+        Printer printer = inventory.printer(printerId).orElseThrow().printer();
+        return start.recipe(printer.nozzle(), printer.kinematics());
+    }
+
+    /** Copies of a ticket that a new plan would print: those that lie nowhere, and those on plates of its own that wait. */
+    public int toBePlanned(Ticket ticket) {
+        return copies(ticket).missing() + ownOpen(ticket).stream().mapToInt(plate -> plate.copies().size()).sum();
+    }
+
+    /** Plates of a ticket that wait and are shared with no other. */
+    List<LaidPlate> ownOpen(Ticket ticket) {
+        return plates.openOf(ticket.id()).stream().filter(plate -> plate.isOpen() && plate.tickets().equals(List.of(ticket.id()))).toList();
+    }
+
+    private Map<Long, Double> promised(Ticket ticket) {
+        return judging.promised(ownOpen(ticket).stream().map(LaidPlate::id).toList());
+    }
+
+    private Copies copies(Ticket ticket) {
+        return Objects.requireNonNull(plates.copies(List.of(ticket.id())).get(ticket.id()));
+    }
+
+    /** @param place on a page that shows one preview at a time */
+    public Preview preview(Ticket ticket, Plan plan, String place) {
+        Forecasts.Floor floor = forecasts.floor();
+        Optional<StockSpool> spool = spool(plan.entry());
+        Material material = material(ticket, plan.entry());
+        int copies = Math.max(1, toBePlanned(ticket));
+        List<PrinterOption> options = options(ticket, plan.recipe(), material, floor, spool.orElse(null));
+        Optional<PrinterOption> chosen = options.stream().filter(option -> option.printer().id().equals(plan.printerId())).findFirst();
+        if (chosen.isEmpty() || !chosen.get().fit().fits()) {
+            return new Preview(plan, options, spools(bench(ticket, copies), null, List.of(), plan, Map.of()), copies, List.of(), chosen.isEmpty()
+                    ? "Choose a printer to see what the print takes." : "%s: %s".formatted(chosen.get().printer().name(), chosen.get().fit().why()),
+                    null, null, null, Optional.empty(), Optional.empty(), chosen.map(PrinterOption::obstacles).orElse(List.of()));
+        }
+        StockPrinter printer = chosen.get().printer();
+        Printer asItIs = plan.on(printer.printer());
+        List<Plate> laid = lay(ticket, plan, printer, copies).plates();
+        List<PlateEstimate> estimates = laid.stream().map(plate -> new PlateEstimate(plate, shop.ask(new Shop.Request(plate, asItIs, material),
+                place + " " + plate.copies().size()))).toList();
+        List<Estimate> done = estimates.stream().map(PlateEstimate::standing).map(Planning::done).flatMap(Optional::stream).toList();
+        boolean all = done.size() == laid.size() && !laid.isEmpty();
+        Judging.Bench bench = bench(ticket, copies);
+        Map<Long, Double> promised = promised(ticket);
+        List<Obstacle> obstacles = new ArrayList<>(obstacles(bench, printer, asItIs, material, spool.orElse(null), laid, all ? done : List.of(),
+                promised));
+        int left = copies - laid.stream().mapToInt(plate -> plate.copies().size()).sum();
+        if (left > 0) {
+            obstacles.addFirst(new Obstacle.Stops(Cause.FIT, "%d of %d copies fit on no plate.".formatted(left, copies), "Take a larger bed or less around each."));
+        }
+        if (spool.isEmpty()) {
+            obstacles.add(new Obstacle.Stops(Cause.SPOOL, "Choose a spool.", ""));
+        }
+        Total total = all ? Total.of(done) : null;
+        List<Slot> slots = all ? floor.after(printer.id(), done.stream().map(Planning::takes).toList(), plan.spoolId(), List.of(ticket.id())) : List.of();
+        return new Preview(plan, options, spools(bench, printer, laid, plan, promised), copies, estimates, "", done.isEmpty() ? null : done.getFirst(), total,
+                total != null && spool.isPresent() ? spool.get().spool().price(total.grams()) : null, slots.stream().findFirst(),
+                slots.size() == laid.size() && !slots.isEmpty() ? Optional.of(slots.getLast()) : Optional.empty(), obstacles);
+    }
+
+    /** What stands in the way of plates that are printed one after another from one spool. */
+    private List<Obstacle> obstacles(Judging.Bench bench, StockPrinter printer, Printer asItIs, Material material, @Nullable StockSpool spool,
+                                     List<Plate> laid, List<Estimate> estimates, Map<Long, Double> promisedBySpool) {
+        List<Obstacle> obstacles = new ArrayList<>();
+        double promised = spool == null ? 0 : promisedBySpool.getOrDefault(spool.id(), 0.0);
+        double grams = estimates.stream().mapToDouble(Estimate::grams).sum(), seconds = estimates.stream().mapToDouble(Estimate::totalSeconds).sum();
+        for (int i = 0; i < laid.size(); i++) {
+            Optional<Takes> takes = estimates.isEmpty() ? Optional.empty() : Optional.of(new Takes(grams, seconds));
+            bench.planned(laid.get(i), laying.layout(laid.get(i), asItIs), printer, asItIs, material, spool, promised, takes).stream()
+                    .filter(obstacle -> !obstacles.contains(obstacle)).forEach(obstacles::add);
+        }
+        obstacles.sort(Comparator.comparing(obstacle -> !obstacle.stops()));
+        return obstacles;
+    }
+
+    private Judging.Bench bench(Ticket ticket, int copies) {
+        return judging.bench(List.of(ticket), Collections.nCopies(copies, ticket.id()));
+    }
+
+    /** One copy lies where it fits best, several where they are nested. */
+    Nester lay(Ticket ticket, Plan plan, StockPrinter printer, int copies) {
+        if (copies == 1) {
+            BedFit fit = laying.fit(ticket.part(), plan.recipe(), printer.printer());
+            return new Nester(fit.fits() ? List.of(laying.one(ticket.part(), fit, plan.recipe())) : List.of(), List.of(fit.fits() ? 0 : 1));
+        }
+        return laying.lay(List.of(new Nester.Wanted(ticket.part(), copies)), plan.recipe(), printer.printer(),
+                plan.recipe().lines().spiral() ? Sequence.ONE_BY_ONE : Sequence.TOGETHER);
+    }
+
+    /**
+     * All plates of a plan, worked out now if need be.
+     *
+     * @throws Refusal with the reasons when it cannot be carried out
+     */
+    public Settled settle(Ticket ticket, Plan plan) {
+        StockPrinter printer = inventory.printer(plan.printerId())
+                .orElseThrow(() -> new Refusal("That printer is no longer in the stores. Choose another one."));
+        StockSpool spool = spool(plan.entry()).orElseThrow(() -> new Refusal("That spool is no longer on the shelf. Choose another one."));
+        int copies = toBePlanned(ticket);
+        if (copies == 0) {
+            throw new Refusal("All copies of this ticket are printed, or lie on plates that are shared with others.");
+        }
+        BedFit fit = laying.fit(ticket.part(), plan.recipe(), printer.printer());
+        Nester laid = lay(ticket, plan, printer, copies);
+        Judging.Bench bench = bench(ticket, copies);
+        if (!fit.fits()) {
+            refuseIfStopped(bench.planned(laying.one(ticket.part(), fit, plan.recipe()), Layout.of(fit), printer, plan.on(printer.printer()),
+                    bench.material(spool), spool, 0, Optional.empty()));
+        }
+        if (laid.tooMany().getFirst() > 0) {
+            throw new Refusal("%d of %d copies fit on no plate.".formatted(laid.tooMany().getFirst(), copies));
+        }
+        return settle(bench, plan, printer, spool, laid.plates(), promised(ticket));
+    }
+
+    /** @param promised of each spool to plates that wait */
+    Settled settle(Judging.Bench bench, Plan plan, StockPrinter printer, StockSpool spool, List<Plate> laid, Map<Long, Double> promised) {
+        Printer asItIs = plan.on(printer.printer());
+        Material material = bench.material(spool);
+        // What can be judged without working anything out is judged first.
+        refuseIfStopped(obstacles(bench, printer, asItIs, material, spool, laid, List.of(), promised));
+        List<Estimate> estimates = laid.stream().map(plate -> shop.await(new Shop.Request(plate, asItIs, material))).toList();
+        refuseIfStopped(obstacles(bench, printer, asItIs, material, spool, laid, estimates, promised));
+        List<Promise> promises = new ArrayList<>();
+        for (int i = 0; i < laid.size(); i++) {
+            promises.add(Promise.of(estimates.get(i), shop.portions(laid.get(i), asItIs), printer.id(), CoreVersion.current()));
+        }
+        return new Settled(laid, promises);
+    }
+
+    static void refuseIfStopped(Collection<Obstacle> obstacles) {
+        List<String> reasons = obstacles.stream().filter(Obstacle::stops).map(Obstacle::reason).distinct().toList();
+        if (!reasons.isEmpty()) {
+            throw new Refusal(String.join(" ", reasons));
+        }
+    }
+
+    /** The plan's spool, while it is on the shelf. */
+    public Optional<StockSpool> spool(PlanEntry plan) {
+        return Optional.ofNullable(plan.spoolId()).flatMap(spools::spool).filter(spool -> !spool.retired());
+    }
+
+    /** The material on the plan's spool, else the one wished for. */
+    public Material material(Ticket ticket, PlanEntry plan) {
+        return spool(plan).flatMap(spool -> inventory.material(spool.spool().materialId())).orElseGet(() -> wished(ticket));
+    }
+
+    /** @param recipe the same on every printer, or null for each printer's everyday one */
+    private List<PrinterOption> options(Ticket ticket, @Nullable Recipe recipe, Material material, Forecasts.Floor floor, @Nullable StockSpool spool) {
+        Judging.Bench bench = bench(ticket, 1);
+        List<PrinterOption> options = new ArrayList<>();
+        for (StockPrinter printer : floor.printers()) {
+            Recipe used = recipe == null ? everyday(printer) : recipe;
+            BedFit fit = laying.fit(ticket.part(), used, printer.printer());
+            Plate plate = laying.one(ticket.part(), fit, used);
+            Duration takes = shop.known(new Shop.Request(plate, printer.printer(), material)).map(Planning::takes).orElse(NOMINAL);
+            List<Obstacle> obstacles = bench.planned(plate, Layout.of(fit), printer, printer.printer(), material, null, 0, Optional.empty());
+            options.add(new PrinterOption(printer, fit, obstacles, floor.after(printer.id(), List.of(takes), spool == null ? null : spool.id(),
+                    List.of(ticket.id())).stream().findFirst()));
+        }
+        return options;
+    }
+
+    private List<SpoolOption> spools(Judging.Bench bench, @Nullable StockPrinter printer, List<Plate> laid, Plan plan,
+                                     Map<Long, Double> promised) {
+        List<SpoolOption> options = new ArrayList<>();
+        for (StockSpool spool : spools.shelf()) {
+            Material material = bench.material(spool);
+            Optional<Takes> takes = laid.isEmpty() || printer == null ? Optional.empty() : grams(laid, plan.on(printer.printer()), material);
+            List<Obstacle> obstacles = printer == null || laid.isEmpty() ? List.of() : bench.planned(laid.getFirst(),
+                    new Layout(List.of(), Double.POSITIVE_INFINITY), printer, plan.on(printer.printer()), material, spool,
+                    promised.getOrDefault(spool.id(), 0.0), takes).stream().filter(obstacle -> OF_THE_SPOOL.contains(obstacle.cause())).toList();
+            options.add(new SpoolOption(spool, material, obstacles));
+        }
+        return options;
+    }
+
+    private Optional<Takes> grams(List<Plate> laid, Printer asItIs, Material material) {
+        List<Estimate> known = laid.stream().map(plate -> shop.known(new Shop.Request(plate, asItIs, material))).flatMap(Optional::stream).toList();
+        return known.size() < laid.size() ? Optional.empty() : Optional.of(new Takes(known.stream().mapToDouble(Estimate::grams).sum(),
+                known.stream().mapToDouble(Estimate::totalSeconds).sum()));
+    }
+
+    static Recipe everyday(StockPrinter printer) {
+        return StartingPoint.DAILY_BREAD.recipe(printer.printer().nozzle(), printer.printer().kinematics());
+    }
+
+    static Duration takes(Estimate estimate) {
+        return Duration.ofSeconds(Math.round(estimate.totalSeconds()));
+    }
+
+    static Optional<Estimate> done(Standing<Estimate> standing) {
+        return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? Optional.of(estimate) : Optional.empty();
+    }
+}

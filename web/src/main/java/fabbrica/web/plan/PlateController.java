@@ -1,0 +1,312 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.bed.Layout;
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.judge.Obstacle;
+import fabbrica.core.judge.Takes;
+import fabbrica.core.mesh.io.threemf.ThreeMfWriter;
+import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Rotation;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Plate.Place;
+import fabbrica.core.recipe.Plate.Sequence;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import fabbrica.web.plan.LaidPlate.LaidCopy;
+import fabbrica.web.platform.FormTokens;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.Shop;
+import fabbrica.web.platform.Standing;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Spools;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.security.Principal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** Plates: several tickets are laid on one, moved about by hand, judged, and put into the queue. */
+@Controller
+class PlateController {
+
+    private static final int MOST_AT_ONCE = 60;
+
+    private final Plates plates;
+    private final Planning planning;
+    private final Laying laying;
+    private final Forecasts forecasts;
+    private final Tickets tickets;
+    private final Members members;
+    private final Inventory inventory;
+    private final Spools spools;
+    private final PlateDrawing drawing;
+    private final Meshes meshes;
+    private final Shop shop;
+    private final FormTokens tokens;
+
+    PlateController(Plates plates, Planning planning, Laying laying, Forecasts forecasts, Tickets tickets, Members members, Inventory inventory,
+                    Spools spools, PlateDrawing drawing, Meshes meshes, Shop shop, FormTokens tokens) {
+        this.plates = plates;
+        this.planning = planning;
+        this.laying = laying;
+        this.forecasts = forecasts;
+        this.tickets = tickets;
+        this.members = members;
+        this.inventory = inventory;
+        this.spools = spools;
+        this.drawing = drawing;
+        this.meshes = meshes;
+        this.shop = shop;
+        this.tokens = tokens;
+    }
+
+    /**
+     * A ticket that could lie on a plate with others.
+     *
+     * @param missing copies that lie nowhere
+     * @param loses   what it would lose by another starting point than its own; empty when nothing
+     */
+    record Candidate(Ticket ticket, String member, int missing, String loses, boolean ticked) {
+    }
+
+    /** Tickets with copies that lie nowhere yet, to be laid together. */
+    @GetMapping("/plates/new")
+    String together(@RequestParam MultiValueMap<String, String> values, Model page) {
+        return together(values, List.of(), page);
+    }
+
+    @PostMapping("/plates/new")
+    String lay(@RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        List<Ticket> chosen = form.all("ticket").stream().map(Long::valueOf).map(tickets::ticket).toList();
+        if (chosen.isEmpty()) {
+            form.problem("Tick at least one ticket.");
+        }
+        Optional<StockPrinter> printer = inventory.printer(form.text("printer"));
+        if (printer.isEmpty()) {
+            form.problem("Choose a printer.");
+        }
+        if (!form.fine()) {
+            return together(values, form.problems(), page);
+        }
+        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
+        Long spool = form.text("spool").isEmpty() ? null : Long.valueOf(form.text("spool"));
+        PlanEntry entry = new PlanEntry(start, start.recipe(printer.get().printer().nozzle(), printer.get().printer().kinematics()),
+                printer.get().id(), spool, false);
+        List<Long> made = new ArrayList<>();
+        try {
+            tokens.once(form, () -> made.addAll(plates.draft(chosen, entry, Sequence.TOGETHER, who.getName())));
+        } catch (Refusal refusal) {
+            return together(values, List.of(String.valueOf(refusal.getMessage())), page);
+        }
+        if (made.isEmpty()) {
+            return "redirect:/counter";
+        }
+        if (made.size() > 1) {
+            flash.addFlashAttribute("told", "They take %d plates; this is the first. The others wait on the Floor.".formatted(made.size()));
+        }
+        return "redirect:/plates/" + made.getFirst();
+    }
+
+    private String together(MultiValueMap<String, String> values, List<String> problems, Model page) {
+        FormValues form = new FormValues(values);
+        List<String> ticked = form.all("ticket");
+        List<Ticket> all = tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED, TicketState.QUEUED, TicketState.RUNNING).stream()
+                .filter(ticket -> ticket.model().isKept()).toList();
+        Map<Long, Copies> copies = plates.copies(all.stream().map(Ticket::id).toList());
+        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
+        page.addAttribute("candidates", all.stream().filter(ticket -> Objects.requireNonNull(copies.get(ticket.id())).missing() > 0).limit(MOST_AT_ONCE)
+                .map(ticket -> new Candidate(ticket, ticket.request().memberId() == null ? "" : members.member(ticket.request().memberId()).map(Member::name).orElse(""),
+                        Objects.requireNonNull(copies.get(ticket.id())).missing(), loses(ticket, start),
+                        ticked.contains(Long.toString(ticket.id())))).toList());
+        page.addAttribute("printers", inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList());
+        page.addAttribute("shelf", spools.shelf());
+        page.addAttribute("materials", inventory.materials());
+        page.addAttribute("starts", StartingPoint.values());
+        page.addAttribute("start", start);
+        page.addAttribute("v", values.toSingleValueMap());
+        page.addAttribute("problems", problems);
+        return "plan/together";
+    }
+
+    private static String loses(Ticket ticket, StartingPoint chosen) {
+        StartingPoint own = ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
+        return own == chosen ? "" : "its purpose asks for “%s”: %s".formatted(own.label(), own.purpose());
+    }
+
+    /** A plate with all that is known of it. */
+    @GetMapping("/plates/{id}")
+    String plate(@PathVariable long id, Model page) {
+        LaidPlate plate = plates.plate(id);
+        page.addAttribute("plate", plate);
+        page.addAttribute("printer", inventory.printer(plate.plan().printerId()).orElseThrow());
+        page.addAttribute("spool", Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null));
+        page.addAttribute("printers", inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList());
+        page.addAttribute("shelf", spools.shelf());
+        page.addAttribute("materials", inventory.materials());
+        page.addAttribute("starts", StartingPoint.values());
+        page.addAttribute("sequences", Sequence.values());
+        page.addAttribute("sheet", drawing.ofKept(plate, inventory.printer(plate.plan().printerId()).orElseThrow().printer()));
+        return "plan/plate";
+    }
+
+    /** What a plate takes and what stands in its way, asked for again while it is worked out. */
+    @GetMapping("/plates/{id}/judged")
+    String judged(@PathVariable long id, Model page) {
+        LaidPlate plate = plates.plate(id);
+        StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
+        StockSpool spool = planning.spool(plate.plan().entry()).orElse(null);
+        Printer asItIs = plate.plan().on(printer.printer());
+        Judging.Bench bench = plates.bench(plate);
+        Material material = material(plate, spool);
+        Layout layout = laying.layout(plate.plate(), asItIs);
+        Standing<Estimate> standing = layout.troubles().isEmpty() ? shop.ask(new Shop.Request(plate.plate(), asItIs, material), "plate " + id) : null;
+        Optional<Estimate> estimate = standing == null ? Optional.empty() : Planning.done(standing);
+        double promised = spool == null ? 0 : plates.promisedBut(plate).getOrDefault(spool.id(), 0.0);
+        List<Obstacle> obstacles = new ArrayList<>(bench.planned(plate.plate(), layout, printer, asItIs, material, spool, promised, estimate.map(Takes::of)));
+        if (spool == null) {
+            obstacles.add(new Obstacle.Stops(Obstacle.Cause.SPOOL, "Choose a spool.", ""));
+        }
+        page.addAttribute("plate", plate);
+        page.addAttribute("layout", layout);
+        page.addAttribute("estimate", estimate.orElse(null));
+        page.addAttribute("working", standing instanceof Standing.Working<Estimate> working ? working : null);
+        page.addAttribute("failed", standing instanceof Standing.Failed<Estimate>(String sentence) ? sentence : null);
+        page.addAttribute("cost", estimate.isPresent() && spool != null ? spool.spool().price(estimate.get().grams()) : null);
+        page.addAttribute("obstacles", obstacles);
+        page.addAttribute("slot", estimate.isEmpty() ? null : (plate.state() == LaidPlate.State.QUEUED ? forecasts.floor().of(plate)
+                : forecasts.floor().after(printer.id(), List.of(Planning.takes(estimate.get())), plate.plan().spoolId(), List.of()).stream().findFirst())
+                .orElse(null));
+        return "plan/plate :: judged";
+    }
+
+    private Material material(LaidPlate plate, @Nullable StockSpool spool) {
+        return spool == null ? planning.wished(tickets.ticket(plate.tickets().getFirst())) : inventory.material(spool.spool().materialId()).orElseThrow();
+    }
+
+    /** Another plan, other places, or both. */
+    @PostMapping("/plates/{id}")
+    String rearrange(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        LaidPlate seen = Seen.unchanged(plates.plate(id), form);
+        StockPrinter printer = inventory.printer(form.text("printer")).orElseThrow(() -> new Refusal("Choose a printer."));
+        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(seen.plan().start());
+        Sequence sequence = form.text("sequence").equals(Sequence.ONE_BY_ONE.name()) ? Sequence.ONE_BY_ONE : Sequence.TOGETHER;
+        Long spool = form.text("spool").isEmpty() ? null : Long.valueOf(form.count("spool", "Spool"));
+        boolean same = start == seen.plan().start() && printer.id().equals(seen.plan().printerId());
+        Recipe recipe = same ? seen.plan().recipe() : start.recipe(printer.printer().nozzle(), printer.printer().kinematics());
+        PlanEntry entry = new PlanEntry(start, recipe, printer.id(), spool, form.flag("fresh"));
+        List<Place> places = form.flag("nest") || !printer.id().equals(seen.plan().printerId()) || sequence != seen.sequence()
+                ? plates.nested(seen, entry, sequence) : places(seen, form);
+        form.refuseIfWrong();
+        plates.rearrange(seen, entry, sequence, places);
+        return "redirect:/plates/" + id;
+    }
+
+    private static List<Place> places(LaidPlate seen, FormValues form) {
+        List<Place> places = new ArrayList<>();
+        for (LaidCopy copy : seen.copies()) {
+            String field = "place-" + copy.id();
+            if (form.text(field + "-x").isEmpty()) {
+                places.add(copy.copy().place());
+            } else {
+                places.add(new Place(form.number(field + "-x", "Left to right"), form.number(field + "-y", "Front to back"),
+                        form.number(field + "-turn", "Turn")));
+            }
+        }
+        return places;
+    }
+
+    @PostMapping("/plates/{id}/take-off")
+    String takeOff(@PathVariable long id, @RequestParam long copy, @RequestParam MultiValueMap<String, String> values) {
+        LaidPlate seen = Seen.unchanged(plates.plate(id), new FormValues(values));
+        plates.takeOff(seen, List.of(copy));
+        return seen.copies().size() == 1 ? "redirect:/counter" : "redirect:/plates/" + id;
+    }
+
+    @PostMapping("/plates/{id}/queue")
+    String queue(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        plates.enqueue(Seen.unchanged(plates.plate(id), new FormValues(values)), who.getName());
+        flash.addFlashAttribute("told", "It waits for its printer now. Start it on the Floor.");
+        return "redirect:/plates/" + id;
+    }
+
+    @PostMapping("/plates/{id}/put-back")
+    String putBack(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        plates.putBack(Seen.unchanged(plates.plate(id), form), form.text("why"), who.getName());
+        flash.addFlashAttribute("told", "It no longer waits; lay it anew when it is time.");
+        return "redirect:/plates/" + id;
+    }
+
+    @PostMapping("/plates/{id}/dissolve")
+    String dissolve(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        plates.dissolve(Seen.unchanged(plates.plate(id), new FormValues(values)), who.getName());
+        flash.addFlashAttribute("told", "Taken apart. Its copies lie nowhere and can be planned anew.");
+        return "redirect:/counter";
+    }
+
+    @PostMapping("/plates/{id}/earlier")
+    String earlier(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who) {
+        plates.reorder(Seen.unchanged(plates.plate(id), new FormValues(values)), true, who.getName());
+        return "redirect:/floor";
+    }
+
+    @PostMapping("/plates/{id}/later")
+    String later(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who) {
+        plates.reorder(Seen.unchanged(plates.plate(id), new FormValues(values)), false, who.getName());
+        return "redirect:/floor";
+    }
+
+    /** A plate as 3MF, its copies where they lie. */
+    @GetMapping("/plates/{id}.3mf")
+    void file(@PathVariable long id, HttpServletResponse response) throws IOException {
+        LaidPlate plate = plates.plate(id);
+        List<ThreeMfWriter.Placed> placed = new ArrayList<>();
+        for (LaidCopy first : plate.copies().stream().filter(copy -> plate.copies().stream().noneMatch(other -> other.nth() < copy.nth()
+                && other.copy().part().equals(copy.copy().part()))).toList()) {
+            Mesh mesh = meshes.mesh(first.copy().part());
+            placed.add(new ThreeMfWriter.Placed(mesh, first.model(), plate.copies().stream()
+                    .filter(copy -> copy.copy().part().equals(first.copy().part())).map(copy -> moved(mesh, copy.copy().place())).toList()));
+        }
+        response.setContentType("model/3mf");
+        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename("plate-%d.3mf".formatted(id)).build().toString());
+        try (OutputStream out = response.getOutputStream()) {
+            ThreeMfWriter.write(placed, "plate-" + id, out);
+        }
+    }
+
+    private static ThreeMfWriter.Copy moved(Mesh mesh, Place place) {
+        Bounds box = mesh.turned(place.turnDeg()).bounds();
+        double half = Math.toRadians(place.turnDeg()) / 2;
+        return new ThreeMfWriter.Copy(new Rotation(Math.cos(half), 0, 0, Math.sin(half)), place.xMm() - (box.minX() + box.maxX()) / 2,
+                place.yMm() - (box.minY() + box.maxY()) / 2, -box.minZ());
+    }
+}

@@ -1,0 +1,422 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.printing.Nester;
+import fabbrica.core.printing.Nester.Wanted;
+import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Plate;
+import fabbrica.core.recipe.Plate.Copy;
+import fabbrica.core.recipe.Plate.Place;
+import fabbrica.core.recipe.Plate.Sequence;
+import fabbrica.web.plan.LaidPlate.LaidCopy;
+import fabbrica.web.plan.LaidPlate.State;
+import fabbrica.web.platform.Outdated;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.About;
+import fabbrica.web.platform.events.Events;
+import fabbrica.web.platform.events.Fact;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.PartChanged;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * The life of plates until they are printed: laid, put into a queue, put back, taken apart. Every step is one transaction that
+ * also puts the tickets where their copies are; what has to be worked out is worked out before it.
+ */
+@Service
+public class Plates {
+
+    private static final Set<TicketState> TAKEN_IN = Set.of(TicketState.ACCEPTED, TicketState.QUEUED, TicketState.FAILED, TicketState.RUNNING);
+
+    private final PlateRepository repository;
+    private final Plans plans;
+    private final Planning planning;
+    private final Laying laying;
+    private final Judging judging;
+    private final Tickets tickets;
+    private final Inventory inventory;
+    private final Events events;
+    private final Clock clock;
+    private final TransactionTemplate transaction;
+
+    Plates(PlateRepository repository, Plans plans, Planning planning, Laying laying, Judging judging, Tickets tickets, Inventory inventory,
+           Events events, Clock clock, TransactionTemplate transaction) {
+        this.repository = repository;
+        this.plans = plans;
+        this.planning = planning;
+        this.laying = laying;
+        this.judging = judging;
+        this.tickets = tickets;
+        this.inventory = inventory;
+        this.events = events;
+        this.clock = clock;
+        this.transaction = transaction;
+    }
+
+    /** @throws java.util.NoSuchElementException when there is none with that number */
+    public LaidPlate plate(long id) {
+        return repository.find(id).orElseThrow();
+    }
+
+    public List<LaidPlate> plates(Collection<Long> ids) {
+        return repository.find(ids);
+    }
+
+    /** In the order in which they wait. */
+    public List<LaidPlate> inState(State state) {
+        return repository.inState(state);
+    }
+
+    /** Plates that are not over, on which a ticket has copies. */
+    public List<LaidPlate> openOf(long ticketId) {
+        return repository.openOf(ticketId);
+    }
+
+    public Copies copies(long ticketId) {
+        return Objects.requireNonNull(repository.copies(List.of(ticketId)).get(ticketId));
+    }
+
+    public Map<Long, Copies> copies(Collection<Long> tickets) {
+        return repository.copies(tickets);
+    }
+
+    /**
+     * Puts all copies of a ticket that are still to be printed into its printer's queue, on as many plates as they take; plates
+     * of its own that waited are taken apart.
+     *
+     * @throws Refusal with the reasons when the plan cannot be carried out
+     */
+    public List<Long> queue(Ticket seen, Plan plan, String who) {
+        if (!seen.state().canBePlanned()) {
+            throw new Refusal("This ticket cannot be planned now: it is “%s”.".formatted(seen.state().label().toLowerCase()));
+        }
+        Planning.Settled settled = planning.settle(seen, plan);
+        return transaction.execute(status -> {
+            requireUnchanged(seen);
+            int copies = planning.toBePlanned(seen);
+            if (copies != settled.plates().stream().mapToInt(plate -> plate.copies().size()).sum()) {
+                throw new Outdated();
+            }
+            planning.ownOpen(seen).forEach(plate -> takeApart(plate, seen.id()));
+            tickets.planned(seen.id(), plan.id());
+            List<Long> made = new ArrayList<>();
+            for (int i = 0; i < settled.plates().size(); i++) {
+                Plate plate = settled.plates().get(i);
+                long id = insert(plan, plate, plate.copies().stream().map(copy -> seen.id()).toList());
+                enqueue(repository.find(id).orElseThrow(), settled.promises().get(i), who);
+                made.add(id);
+            }
+            settle(List.of(seen.id()));
+            return made;
+        });
+    }
+
+    /**
+     * Lays the copies of several tickets that lie nowhere yet on plates together; they wait until somebody puts them into the queue.
+     *
+     * @throws Refusal when a ticket is not accepted, or nothing is left to be laid
+     */
+    public List<Long> draft(List<Ticket> seen, PlanEntry entry, Sequence sequence, String who) {
+        List<Ticket> ready = seen.stream().filter(ticket -> copies(ticket.id()).missing() > 0).toList();
+        for (Ticket ticket : ready) {
+            if (!TAKEN_IN.contains(ticket.state())) {
+                throw new Refusal("Ticket no. %d is “%s”: accept it first.".formatted(ticket.id(), ticket.state().label().toLowerCase()));
+            }
+        }
+        if (ready.isEmpty()) {
+            throw new Refusal("All copies of these tickets are printed or lie on plates already.");
+        }
+        StockPrinter printer = inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
+        Nester nested = nest(ready, entry, printer, sequence);
+        return transaction.execute(status -> {
+            ready.forEach(this::requireUnchanged);
+            Plan plan = plans.keep(entry);
+            List<Long> made = new ArrayList<>();
+            Map<Part, List<Long>> left = owners(ready);
+            for (Plate plate : nested.plates()) {
+                long id = insert(plan, plate, plate.copies().stream().map(copy -> Objects.requireNonNull(left.get(copy.part())).removeFirst()).toList());
+                repository.find(id).orElseThrow().copies().stream().collect(Collectors.groupingBy(LaidCopy::ticketId, Collectors.counting()))
+                        .forEach((ticket, count) -> events.record(who, About.ticket(ticket).laidOn(id), new Fact.LaidOut(count.intValue())));
+                made.add(id);
+            }
+            settle(ready.stream().map(Ticket::id).toList());
+            return made;
+        });
+    }
+
+    private Nester nest(List<Ticket> ready, PlanEntry entry, StockPrinter printer, Sequence sequence) {
+        Map<Part, Integer> wanted = new LinkedHashMap<>();
+        ready.forEach(ticket -> wanted.merge(ticket.part(), copies(ticket.id()).missing(), Integer::sum));
+        Nester nested = laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), entry.recipe(),
+                printer.printer(), sequence);
+        if (nested.tooMany().stream().anyMatch(left -> left > 0)) {
+            throw new Refusal("%d copies fit on no plate of %s. Take a larger printer, or scale them down.".formatted(
+                    nested.tooMany().stream().mapToInt(Integer::intValue).sum(), printer.name()));
+        }
+        return nested;
+    }
+
+    /** The tickets that want a part, each as often as it lacks copies. */
+    private Map<Part, List<Long>> owners(List<Ticket> ready) {
+        Map<Part, List<Long>> owners = new LinkedHashMap<>();
+        for (Ticket ticket : ready) {
+            for (int i = 0; i < copies(ticket.id()).missing(); i++) {
+                owners.computeIfAbsent(ticket.part(), part -> new ArrayList<>()).add(ticket.id());
+            }
+        }
+        return owners;
+    }
+
+    /** Lays a plate that is being laid another way: other places, another plan, or both. */
+    @Transactional
+    public void rearrange(LaidPlate seen, PlanEntry entry, Sequence sequence, List<Place> places) {
+        requireDraft(seen);
+        repository.savePlan(seen.id(), plans.keep(entry).id(), sequence);
+        for (int i = 0; i < places.size(); i++) {
+            repository.savePlace(seen.copies().get(i).id(), places.get(i));
+        }
+    }
+
+    /** Where the copies of a plate would lie if they were nested anew; what does not fit on it stays where it is. */
+    public List<Place> nested(LaidPlate seen, PlanEntry entry, Sequence sequence) {
+        StockPrinter printer = inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
+        Map<Part, Integer> wanted = new LinkedHashMap<>();
+        seen.copies().forEach(copy -> wanted.merge(copy.copy().part(), 1, Integer::sum));
+        Nester nested = laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), entry.recipe(),
+                printer.printer(), sequence);
+        Map<Part, List<Place>> places = new LinkedHashMap<>();
+        if (!nested.plates().isEmpty()) {
+            nested.plates().getFirst().copies().forEach(copy -> places.computeIfAbsent(copy.part(), part -> new ArrayList<>()).add(copy.place()));
+        }
+        return seen.copies().stream().map(copy -> {
+            List<Place> left = places.getOrDefault(copy.copy().part(), List.of());
+            return left.isEmpty() ? copy.copy().place() : left.removeFirst();
+        }).toList();
+    }
+
+    /** Takes copies off a plate that is being laid; they lie nowhere again. */
+    @Transactional
+    public void takeOff(LaidPlate seen, Collection<Long> copyIds) {
+        requireDraft(seen);
+        replace(seen, seen.copies().stream().filter(copy -> !copyIds.contains(copy.id())).toList());
+        settle(seen.tickets());
+    }
+
+    /**
+     * Puts a plate into its printer's queue.
+     *
+     * @throws Refusal with the reasons when it cannot be printed so
+     */
+    public void enqueue(LaidPlate seen, String who) {
+        requireDraft(seen);
+        StockPrinter printer = inventory.printer(seen.plan().printerId()).orElseThrow();
+        StockSpool spool = planning.spool(seen.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first."));
+        Promise promise = planning.settle(bench(seen), seen.plan(), printer, spool, List.of(seen.plate()), promisedBut(seen))
+                .promises().getFirst();
+        transaction.executeWithoutResult(status -> {
+            requireDraft(seen);
+            enqueue(seen, promise, who);
+            settle(seen.tickets());
+        });
+    }
+
+    /** Takes a plate out of its queue; it can be laid anew. */
+    @Transactional
+    public void putBack(LaidPlate seen, String why, String who) {
+        requireReason(why);
+        requireUnchanged(seen);
+        move(seen, State.QUEUED, State.DRAFT, "Only a plate that waits can be put back.");
+        seen.tickets().forEach(ticket -> events.record(who, About.ticket(ticket).laidOn(seen.id()).on(seen.plan().printerId()),
+                new Fact.LeftQueue(Fact.Cause.TAKEN_BACK), why));
+        settle(seen.tickets());
+    }
+
+    /** Takes a plate apart for good; its copies lie nowhere again. */
+    @Transactional
+    public void dissolve(LaidPlate seen, String who) {
+        requireDraft(seen);
+        replace(seen, List.of());
+        settle(seen.tickets());
+    }
+
+    /** Moves a plate one place towards the front of its queue, or towards its end. */
+    @Transactional
+    public void reorder(LaidPlate seen, boolean forward, String who) {
+        requireUnchanged(seen);
+        List<LaidPlate> queue = repository.inState(State.QUEUED).stream().filter(plate -> plate.plan().printerId().equals(seen.plan().printerId()))
+                .toList();
+        int at = queue.stream().map(LaidPlate::id).toList().indexOf(seen.id()), to = forward ? at - 1 : at + 1;
+        if (at < 0) {
+            throw new Refusal("Only a plate that waits has a place in the queue.");
+        }
+        if (to >= 0 && to < queue.size()) {
+            repository.savePlaceInQueue(seen.id(), queue.get(to).place());
+            repository.savePlaceInQueue(queue.get(to).id(), seen.place());
+            events.record(who, About.NOTHING.laidOn(seen.id()).on(seen.plan().printerId()), new Fact.Reordered());
+        }
+    }
+
+    /**
+     * Lays the copies that failed on a plate anew, by the same plan, and puts them into the queue.
+     *
+     * @param failed of the plate's copies, those that are to be printed again
+     */
+    public long again(LaidPlate plate, List<LaidCopy> failed, String who) {
+        List<Ticket> whose = failed.stream().map(LaidCopy::ticketId).distinct().map(tickets::ticket).toList();
+        StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
+        StockSpool spool = planning.spool(plate.plan().entry()).orElseThrow(() -> new Refusal(
+                "The spool of this plate is no longer on the shelf. Plan it with another one."));
+        Map<Part, Integer> wanted = new LinkedHashMap<>();
+        failed.forEach(copy -> wanted.merge(copy.copy().part(), 1, Integer::sum));
+        Plate laid = laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), plate.plan().recipe(),
+                printer.printer(), plate.sequence()).plates().getFirst();
+        Promise promise = planning.settle(judging.bench(whose, failed.stream().map(LaidCopy::ticketId).toList()), plate.plan(), printer, spool,
+                List.of(laid), judging.promised(List.of())).promises().getFirst();
+        return transaction.execute(status -> {
+            whose.forEach(this::requireUnchanged);
+            Map<Long, Long> again = failed.stream().collect(Collectors.groupingBy(LaidCopy::ticketId, Collectors.counting()));
+            again.forEach((ticket, count) -> {
+                if (copies(ticket).missing() < count) {
+                    throw new Refusal("The copies that failed lie on another plate already.");
+                }
+            });
+            Map<Part, List<Long>> owners = new LinkedHashMap<>();
+            failed.forEach(copy -> owners.computeIfAbsent(copy.copy().part(), part -> new ArrayList<>()).add(copy.ticketId()));
+            long id = insert(plate.plan(), laid, laid.copies().stream().map(copy -> Objects.requireNonNull(owners.get(copy.part())).removeFirst()).toList());
+            enqueue(repository.find(id).orElseThrow(), promise, who);
+            settle(again.keySet());
+            return id;
+        });
+    }
+
+    /** Grams that other plates that wait were promised of each spool. */
+    Map<Long, Double> promisedBut(LaidPlate plate) {
+        return judging.promised(List.of(plate.id()));
+    }
+
+    /** Writes down which file was handed out for a plate. */
+    @Transactional
+    public void handedOutFile(long id, String hash) {
+        repository.saveFile(id, hash);
+    }
+
+    /** Puts tickets where their copies are. */
+    @Transactional
+    public void settle(Collection<Long> ids) {
+        repository.copies(ids).forEach((ticket, copies) -> tickets.become(ticket, copies.state()));
+    }
+
+    /** @throws Refusal when it is not in that state any more */
+    @Transactional
+    public void move(LaidPlate plate, State from, State to, String otherwise) {
+        if (!repository.move(plate.id(), from, to)) {
+            throw new Refusal(otherwise);
+        }
+    }
+
+    /** What is on a plate, for whom, as it is judged. */
+    public Judging.Bench bench(LaidPlate plate) {
+        return judging.bench(plate.tickets().stream().map(tickets::ticket).toList(), plate.copies().stream().map(LaidCopy::ticketId).toList());
+    }
+
+    /** Copies of a part that is no longer the same leave the plates that wait. */
+    @EventListener
+    public void partChanged(PartChanged changed) {
+        Set<Long> others = new TreeSet<>();
+        for (LaidPlate plate : repository.openOf(changed.ticketId())) {
+            if (plate.isOpen()) {
+                if (plate.state() == State.QUEUED) {
+                    plate.tickets().forEach(ticket -> {
+                        About about = About.ticket(ticket).laidOn(plate.id()).on(plate.plan().printerId());
+                        if (ticket == changed.ticketId()) {
+                            events.record(changed.who(), about, new Fact.LeftQueue(changed.cause()));
+                        } else {
+                            events.record(changed.who(), about, new Fact.LeftQueue(Fact.Cause.TAKEN_BACK),
+                                    "ticket no. %d, on the same plate, was changed".formatted(changed.ticketId()));
+                        }
+                    });
+                    repository.move(plate.id(), State.QUEUED, State.DRAFT);
+                }
+                takeApart(plate, changed.ticketId());
+                others.addAll(plate.tickets());
+            }
+        }
+        settle(others);
+    }
+
+    private void takeApart(LaidPlate plate, long ticketId) {
+        replace(plate, plate.copies().stream().filter(copy -> copy.ticketId() != ticketId).toList());
+    }
+
+    private void replace(LaidPlate plate, List<LaidCopy> left) {
+        repository.deleteCopies(plate.id());
+        for (int i = 0; i < left.size(); i++) {
+            repository.insertCopy(plate.id(), left.get(i).ticketId(), i + 1, left.get(i).copy());
+        }
+        if (left.isEmpty()) {
+            repository.move(plate.id(), State.DRAFT, State.DISSOLVED);
+            repository.move(plate.id(), State.QUEUED, State.DISSOLVED);
+        }
+    }
+
+    private long insert(Plan plan, Plate plate, List<Long> owners) {
+        long id = repository.insert(plan.id(), plate.sequence(), clock.instant());
+        for (int i = 0; i < owners.size(); i++) {
+            Copy copy = plate.copies().get(i);
+            repository.insertCopy(id, owners.get(i), i + 1, copy);
+        }
+        return id;
+    }
+
+    private void enqueue(LaidPlate plate, Promise promise, String who) {
+        repository.insertPromise(plate.id(), promise, clock.instant());
+        repository.queue(plate.id(), clock.instant());
+        move(plate, State.DRAFT, State.QUEUED, "This plate waits already, or is taken apart.");
+        plate.copies().stream().collect(Collectors.groupingBy(LaidCopy::ticketId, Collectors.counting())).forEach((ticket, count) ->
+                events.record(who, About.ticket(ticket).laidOn(plate.id()).on(plate.plan().printerId()),
+                        new Fact.Queued(count.intValue(), promise.totalS(), promise.grams())));
+    }
+
+    private void requireDraft(LaidPlate seen) {
+        requireUnchanged(seen);
+        if (seen.state() != State.DRAFT) {
+            throw new Refusal("This plate is no longer being laid: it %s.".formatted(seen.state().label()));
+        }
+    }
+
+    private void requireUnchanged(LaidPlate seen) {
+        if (!repository.find(seen.id()).equals(Optional.of(seen))) {
+            throw new Outdated();
+        }
+    }
+
+    private void requireUnchanged(Ticket seen) {
+        if (!tickets.ticket(seen.id()).equals(seen)) {
+            throw new Outdated();
+        }
+    }
+
+    private static void requireReason(String why) {
+        if (why.isBlank()) {
+            throw new Refusal("Give a reason: whoever planned it will want to know.");
+        }
+    }
+}

@@ -1,0 +1,80 @@
+package fabbrica.web.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fabbrica.core.judge.Obstacle;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.web.DemoLabTest;
+import fabbrica.web.Steps;
+import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Ticket.Request;
+import fabbrica.web.ticket.Tickets;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+
+@DemoLabTest
+class PlanningTest {
+
+    @Autowired
+    private Planning planning;
+    @Autowired
+    private Tickets tickets;
+    @Autowired
+    private Steps steps;
+    @Autowired
+    private Plans plans;
+
+    @Test
+    void a_plan_starts_from_the_purpose_and_the_wishes() {
+        long id = steps.taken(Shapes.box(30, 30, 10));
+        tickets.accept(tickets.ticket(id), new Request(null, Purpose.DISPLAY, null, "PETG", "smoke", 1, "", ""), "mira");
+        PlanEntry plan = planning.proposed(tickets.ticket(id));
+        assertThat(plan.start()).isEqualTo(Purpose.DISPLAY.startingPoint());
+        assertThat(planning.wished(tickets.ticket(id)).id()).isEqualTo("petg");
+        assertThat(plan.spoolId()).isEqualTo(4);
+    }
+
+    @Test
+    void every_spool_that_cannot_do_it_says_by_how_much_or_why() throws InterruptedException {
+        long nearlyEmpty = steps.spool("pla", 2), wood = steps.spool("pla-wood", 500), abs = steps.spool("abs", 500);
+        long good = steps.spool("pla", 500);
+        Planning.Preview preview = preview(steps.accepted(Shapes.box(30, 30, 20), 1), "door", good);
+        assertThat(reasons(preview, nearlyEmpty)).singleElement().asString().contains("g short: 2 g left");
+        assertThat(reasons(preview, wood)).containsExactly("PLA with wood is abrasive and the nozzle of Door bench is not hardened.");
+        assertThat(reasons(preview, abs)).containsExactly("ABS is not allowed on Door bench.", "ABS needs an enclosed printer.");
+        assertThat(reasons(preview, good)).isEmpty();
+        assertThat(preview.canQueue()).isTrue();
+        assertThat(preview.cost()).isNotNull();
+        assertThat(preview.last().orElseThrow().end()).isAfter(preview.first().orElseThrow().start());
+    }
+
+    @Test
+    void a_part_that_stops_cannot_be_queued_whatever_the_plan() throws InterruptedException {
+        long good = steps.spool("pla", 500);
+        Planning.Preview holed = preview(steps.accepted(Shapes.without(Shapes.box(30, 30, 20), 1), 1), "door", good);
+        assertThat(holed.canQueue()).isFalse();
+        assertThat(holed.obstacles()).filteredOn(Obstacle::stops).extracting(Obstacle::cause).contains(Obstacle.Cause.FINDING);
+        Planning.Preview large = preview(steps.accepted(Shapes.box(340, 300, 5), 1), "door", good);
+        assertThat(large.problem()).startsWith("Door bench: Too large for the bed");
+        assertThat(large.printers()).filteredOn(Planning.PrinterOption::possible).isEmpty();
+    }
+
+    private Planning.Preview preview(long id, String printer, long spool) throws InterruptedException {
+        Ticket ticket = tickets.ticket(id);
+        Plan plan = plans.keep(new PlanEntry(StartingPoint.DAILY_BREAD, steps.everyday(), printer, spool, false));
+        Planning.Preview preview = planning.preview(ticket, plan, "test");
+        for (int tries = 0; tries < 3000 && preview.working() != null; tries++) {
+            Thread.sleep(20);
+            preview = planning.preview(ticket, plan, "test");
+        }
+        return preview;
+    }
+
+    private static List<String> reasons(Planning.Preview preview, long spool) {
+        return preview.spools().stream().filter(option -> option.spool().id() == spool).findFirst().orElseThrow()
+                .obstacles().stream().filter(Obstacle::stops).map(Obstacle::reason).toList();
+    }
+}
