@@ -35,7 +35,6 @@ class ScreenshotsTest {
             page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge.png")));
             picture(browser, page, "gauge-poses", "/tickets/40", "#poses");
             picture(browser, page, "gauge-report", "/tickets/40/gauge/report", "h1");
-            picture(browser, page, "ticket-estimates", "/tickets/47", "#fits");
             page.navigate(browser.at("/tickets/42"));
             page.locator("#boxes summary").click();
             page.locator("svg.sheet").first().waitFor();
