@@ -37,7 +37,7 @@ class ClassStoryTest {
     void open() {
         browser = new InBrowser(port);
         page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-        page.onPageError(scriptErrors::add);
+        InBrowser.watch(page, scriptErrors);
     }
 
     @AfterEach

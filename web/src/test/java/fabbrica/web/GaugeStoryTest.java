@@ -44,7 +44,7 @@ class GaugeStoryTest {
     void open() {
         browser = new InBrowser(port);
         page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-        page.onPageError(scriptErrors::add);
+        InBrowser.watch(page, scriptErrors);
     }
 
     @AfterEach

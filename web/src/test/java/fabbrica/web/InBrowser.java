@@ -41,6 +41,16 @@ final class InBrowser implements AutoCloseable {
         return page;
     }
 
+    /** Collects what goes wrong in scripts, and what the page's own policy holds back. */
+    static void watch(Page page, List<String> errors) {
+        page.onPageError(errors::add);
+        page.onConsoleMessage(message -> {
+            if (message.text().contains("Content Security Policy")) {
+                errors.add(message.text());
+            }
+        });
+    }
+
     String at(String path) {
         return address + path;
     }

@@ -54,7 +54,7 @@ class PlanStoryTest {
         List<String> scriptErrors = new ArrayList<>();
         try (InBrowser browser = new InBrowser(port)) {
             Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-            page.onPageError(scriptErrors::add);
+            InBrowser.watch(page, scriptErrors);
 
             page.navigate(browser.at("/tickets/" + id));
             assertThat(page.locator("#preview")).containsText("■ too late for");
@@ -112,7 +112,7 @@ class PlanStoryTest {
         List<String> scriptErrors = new ArrayList<>();
         try (InBrowser browser = new InBrowser(port)) {
             Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-            page.onPageError(scriptErrors::add);
+            InBrowser.watch(page, scriptErrors);
             page.navigate(browser.at("/tickets/" + id));
             assertThat(page.locator("#estimate-time")).isVisible();
             String before = page.locator("#preview .verdict").textContent();

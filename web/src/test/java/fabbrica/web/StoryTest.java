@@ -43,7 +43,7 @@ class StoryTest {
     void open() {
         browser = new InBrowser(port);
         page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-        page.onPageError(scriptErrors::add);
+        InBrowser.watch(page, scriptErrors);
         page.onRequest(request -> assertThat(request.url()).as("nothing is loaded from outside")
                 .startsWith(at("/")));
         page.navigate(at("/"));

@@ -1,0 +1,50 @@
+package fabbrica.web.platform;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.not;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.header;
+
+import fabbrica.web.DemoLabTest;
+import fabbrica.web.Steps;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.test.web.servlet.MockMvc;
+
+@DemoLabTest
+class TemplatesTest {
+
+    private static final Path TEMPLATES = Path.of("src/main/resources/templates");
+
+    @Autowired
+    private MockMvc mvc;
+
+    @Test
+    void looks_stand_in_the_style_sheet_and_no_page_may_bring_its_own() throws Exception {
+        assertThat(holding("style=\"")).isEmpty();
+        assertThat(holding("<style|<script(?![^>]*src=)|[\\s\"]on[a-z]+=\"")).isEmpty();
+        mvc.perform(Steps.open("/counter")).andExpect(header().string("Content-Security-Policy", not(containsString("unsafe"))));
+    }
+
+    private static List<Path> holding(String pattern) throws IOException {
+        Pattern looked = Pattern.compile(pattern);
+        try (Stream<Path> all = Files.walk(TEMPLATES)) {
+            return all.filter(file -> file.toString().endsWith(".html")).filter(file -> looked.matcher(read(file)).find()).toList();
+        }
+    }
+
+    private static String read(Path file) {
+        try {
+            return Files.readString(file);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}
