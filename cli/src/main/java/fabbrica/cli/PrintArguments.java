@@ -136,7 +136,7 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
     /** Why it cannot be printed so, as sentences; empty when it can. */
     static List<String> against(Printer printer, Plate plate, Material material, BedFit fit) {
         return Readiness.of(new Job(plate, Layout.of(fit), List.of(), Optional.empty()), MachineView.of(printer),
-                Stock.of(material, printer.filamentMm()), People.NOBODY, Policy.USUAL, Instant.EPOCH).stream()
+                Stock.of(material), People.NOBODY, Policy.USUAL, Instant.EPOCH).stream()
                 .filter(Obstacle::stops).map(Obstacle::reason).toList();
     }
 

@@ -104,10 +104,6 @@ public final class Readiness {
             stops(Cause.ABRASION, "%s is abrasive and the nozzle of %s is not hardened.".formatted(material.name(), printer.name()),
                     "Mount a hardened nozzle, or take another printer.");
         }
-        if (Math.abs(stock.diameterMm() - printer.filamentMm()) > SAME_DIAMETER_MM) {
-            stops(Cause.SPOOL, "The filament is %s mm thick; %s takes %s mm.".formatted(Spoken.number(stock.diameterMm(), 2), printer.name(),
-                    Spoken.number(printer.filamentMm(), 2)), "Take another spool.");
-        }
     }
 
     private void judgeNozzle() {
@@ -143,6 +139,11 @@ public final class Readiness {
         }
         if (stock.retired()) {
             stops(Cause.SPOOL, "That spool is no longer on the shelf.", "Choose another one.");
+        }
+        Printer printer = machine.printer();
+        if (Math.abs(stock.diameterMm() - printer.filamentMm()) > SAME_DIAMETER_MM) {
+            stops(Cause.SPOOL, "The filament is %s mm thick; %s takes %s mm.".formatted(Spoken.number(stock.diameterMm(), 2), printer.name(),
+                    Spoken.number(printer.filamentMm(), 2)), "Take another spool.");
         }
         if (!stock.feeds().isEmpty()) {
             stops(Cause.SPOOL, "The spool feeds another run: %s.".formatted(stock.feeds()), "Wait for that one, or take another spool.");

@@ -104,6 +104,9 @@ class ReadinessTest {
         Spool full = new Spool("1", "pla", "any", 900, 25, Currency.getInstance("EUR"));
         assertThat(judge(job(BOX, DAILY), new Stock(BuiltIn.PLA, full, 2.85, 0, "plate no. 3", true))).extracting(Obstacle::cause)
                 .containsExactly(Cause.SPOOL, Cause.SPOOL, Cause.SPOOL);
+        Printer thick = new Printer("thick", "Thick", STANDARD.bed(), STANDARD.nozzle(), STANDARD.kinematics(), STANDARD.preparation(), 2.85, false, 260,
+                100, STANDARD.materialIds());
+        assertThat(reasons(job(BOX, DAILY), thick, BuiltIn.PLA)).as("nobody has chosen a spool yet").isEmpty();
     }
 
     @Test
@@ -133,7 +136,7 @@ class ReadinessTest {
         Job job = job(BOX, DAILY, estimate(30, 7200));
         MachineView trained = new MachineView(STANDARD, MachineView.of(STANDARD).limits(), false, false, "", null, "", true, UsedBy.TRAINED,
                 List.of());
-        Stock stock = Stock.of(BuiltIn.PLA, 1.75);
+        Stock stock = Stock.of(BuiltIn.PLA);
         assertThat(Readiness.of(job, trained, stock, one, Policy.USUAL, NOON)).extracting(Obstacle::cause, Obstacle::stops)
                 .containsExactly(tuple(Cause.BADGE, false), tuple(Cause.MINOR, false));
         Policy strict = new Policy(100, 1.5, true, true, true, true, 0, 0, 0, "");
@@ -157,7 +160,7 @@ class ReadinessTest {
         People until = new People(List.of(), NOON.plusSeconds(3 * 3600), true);
         MachineView attended = new MachineView(STANDARD, MachineView.of(STANDARD).limits(), false, false, "", null, "", false, UsedBy.EVERYBODY,
                 List.of());
-        Stock stock = Stock.of(BuiltIn.PLA, 1.75);
+        Stock stock = Stock.of(BuiltIn.PLA);
         assertThat(Readiness.of(hours, attended, stock, until, Policy.USUAL, NOON)).extracting(Obstacle::reason)
                 .containsExactly("It would run on after the lab has closed, and Standard may not.");
         assertThat(Readiness.of(hours, MachineView.of(STANDARD), stock, until, Policy.USUAL, NOON)).singleElement().matches(o -> !o.stops());
@@ -175,7 +178,7 @@ class ReadinessTest {
     }
 
     private static List<Obstacle> judge(Job job, MachineView machine) {
-        return Readiness.of(job, machine, Stock.of(BuiltIn.PLA, 1.75), People.NOBODY, Policy.USUAL, NOON);
+        return Readiness.of(job, machine, Stock.of(BuiltIn.PLA), People.NOBODY, Policy.USUAL, NOON);
     }
 
     private static List<Obstacle> judge(Job job, Stock stock) {
@@ -183,7 +186,7 @@ class ReadinessTest {
     }
 
     private static List<String> reasons(Job job, Printer printer, Material material) {
-        return Readiness.of(job, MachineView.of(printer), Stock.of(material, 1.75), People.NOBODY, Policy.USUAL, NOON).stream()
+        return Readiness.of(job, MachineView.of(printer), Stock.of(material), People.NOBODY, Policy.USUAL, NOON).stream()
                 .map(Obstacle::reason).toList();
     }
 

@@ -124,8 +124,7 @@ public class Judging {
         }
 
         private Stock stock(Material material, @Nullable StockSpool spool, double promisedG, String feeds) {
-            return spool == null ? new Stock(material, null, 1.75, 0, "", false)
-                    : new Stock(material, spool.spool(), spool.diameterMm(), promisedG, feeds, spool.retired());
+            return spool == null ? Stock.of(material) : new Stock(material, spool.spool(), spool.diameterMm(), promisedG, feeds, spool.retired());
         }
 
         private List<Person> persons(StockPrinter printer) {
