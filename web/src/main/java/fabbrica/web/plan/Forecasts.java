@@ -57,13 +57,13 @@ public class Forecasts {
         /**
          * When plates that do not wait yet would be printed, after all that does.
          *
-         * @param butFor tickets whose plates that wait are left out: they would be planned anew
+         * @param butFor tickets whose own plates that wait are left out: they would be planned anew
          * @return as many as there are plates; fewer when nobody knows
          */
         public List<Slot> after(String printerId, List<Duration> takes, @Nullable Long spool, List<Long> butFor) {
             List<Waiting> queue = new ArrayList<>();
             for (LaidPlate plate : waiting) {
-                if (plate.plan().printerId().equals(printerId) && plate.tickets().stream().noneMatch(butFor::contains)) {
+                if (plate.plan().printerId().equals(printerId) && !butFor.containsAll(plate.tickets())) {
                     queue.add(Forecasts.waiting(plate));
                 }
             }

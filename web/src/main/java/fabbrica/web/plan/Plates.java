@@ -7,6 +7,7 @@ import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Plate.Copy;
 import fabbrica.core.recipe.Plate.Place;
 import fabbrica.core.recipe.Plate.Sequence;
+import fabbrica.core.recipe.Recipe;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.LaidPlate.State;
 import fabbrica.web.platform.Outdated;
@@ -24,6 +25,7 @@ import fabbrica.web.ticket.Tickets;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -32,6 +34,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -163,15 +166,20 @@ public class Plates {
     }
 
     private Nester nest(List<Ticket> ready, PlanEntry entry, StockPrinter printer, Sequence sequence) {
-        Map<Part, Integer> wanted = new LinkedHashMap<>();
-        ready.forEach(ticket -> wanted.merge(ticket.part(), copies(ticket.id()).missing(), Integer::sum));
-        Nester nested = laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), entry.recipe(),
-                printer.printer(), sequence);
+        Nester nested = nest(ready.stream().flatMap(ticket -> Collections.nCopies(copies(ticket.id()).missing(), ticket.part()).stream()),
+                entry.recipe(), printer, sequence);
         if (nested.tooMany().stream().anyMatch(left -> left > 0)) {
             throw new Refusal("%d copies fit on no plate of %s. Take a larger printer, or scale them down.".formatted(
                     nested.tooMany().stream().mapToInt(Integer::intValue).sum(), printer.name()));
         }
         return nested;
+    }
+
+    private Nester nest(Stream<Part> parts, Recipe recipe, StockPrinter printer, Sequence sequence) {
+        Map<Part, Integer> wanted = new LinkedHashMap<>();
+        parts.forEach(part -> wanted.merge(part, 1, Integer::sum));
+        return laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), recipe, printer.printer(),
+                sequence);
     }
 
     /** The tickets that want a part, each as often as it lacks copies. */
@@ -198,10 +206,7 @@ public class Plates {
     /** Where the copies of a plate would lie if they were nested anew; what does not fit on it stays where it is. */
     public List<Place> nested(LaidPlate seen, PlanEntry entry, Sequence sequence) {
         StockPrinter printer = inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
-        Map<Part, Integer> wanted = new LinkedHashMap<>();
-        seen.copies().forEach(copy -> wanted.merge(copy.copy().part(), 1, Integer::sum));
-        Nester nested = laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), entry.recipe(),
-                printer.printer(), sequence);
+        Nester nested = nest(seen.copies().stream().map(copy -> copy.copy().part()), entry.recipe(), printer, sequence);
         Map<Part, List<Place>> places = new LinkedHashMap<>();
         if (!nested.plates().isEmpty()) {
             nested.plates().getFirst().copies().forEach(copy -> places.computeIfAbsent(copy.part(), part -> new ArrayList<>()).add(copy.place()));
@@ -284,10 +289,7 @@ public class Plates {
         StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
         StockSpool spool = planning.spool(plate.plan().entry()).orElseThrow(() -> new Refusal(
                 "The spool of this plate is no longer on the shelf. Plan it with another one."));
-        Map<Part, Integer> wanted = new LinkedHashMap<>();
-        failed.forEach(copy -> wanted.merge(copy.copy().part(), 1, Integer::sum));
-        Plate laid = laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), plate.plan().recipe(),
-                printer.printer(), plate.sequence()).plates().getFirst();
+        Plate laid = laidAgain(plate, failed, printer);
         Promise promise = planning.settle(judging.bench(whose, failed.stream().map(LaidCopy::ticketId).toList()), plate.plan(), printer, spool,
                 List.of(laid), judging.promised(List.of())).promises().getFirst();
         return transaction.execute(status -> {
@@ -305,6 +307,17 @@ public class Plates {
             settle(again.keySet());
             return id;
         });
+    }
+
+    /** Closer together when there is room for all of them so, else where they lay. */
+    private Plate laidAgain(LaidPlate plate, List<LaidCopy> failed, StockPrinter printer) {
+        if (failed.size() < plate.copies().size()) {
+            List<Plate> nested = nest(failed.stream().map(copy -> copy.copy().part()), plate.plan().recipe(), printer, plate.sequence()).plates();
+            if (nested.size() == 1 && nested.getFirst().copies().size() == failed.size()) {
+                return nested.getFirst();
+            }
+        }
+        return new Plate(failed.stream().map(LaidCopy::copy).toList(), plate.sequence(), plate.plan().recipe());
     }
 
     /** Grams that other plates that wait were promised of each spool. */

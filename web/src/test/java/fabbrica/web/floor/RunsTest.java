@@ -97,6 +97,13 @@ class RunsTest {
     }
 
     @Test
+    void a_part_that_fits_only_across_the_bed_is_laid_again_as_it_lay() {
+        long first = steps.queued(Shapes.box(255, 12, 4), 1, printer, spool), run = steps.started(first);
+        steps.end(run, Outcome.FAILED, 10, 1.5);
+        assertThat(plates.plate(runs.again(runs.run(run), "mira")).plate()).isEqualTo(plates.plate(first).plate());
+    }
+
+    @Test
     void of_a_plate_each_copy_ends_as_it_ended_and_only_the_bad_ones_are_laid_again() {
         long plate = queued(3), ticket = steps.ticketOf(plate), run = steps.started(plate);
         List<LaidCopy> copies = plates.plate(plate).copies();
