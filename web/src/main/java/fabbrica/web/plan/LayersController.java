@@ -10,6 +10,7 @@ import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -36,15 +37,17 @@ class LayersController {
     /** Points of outlines that a browser turns in space without effort. */
     private static final int MOST_IN_SPACE = 500_000;
 
-    private final PlanController plan;
+    private final Tickets tickets;
+    private final Plans plans;
     private final Planning planning;
     private final Plates plates;
     private final LaidLayers layers;
     private final SlicedFiles sliced;
     private final Inventory inventory;
 
-    LayersController(PlanController plan, Planning planning, Plates plates, LaidLayers layers, SlicedFiles sliced, Inventory inventory) {
-        this.plan = plan;
+    LayersController(Tickets tickets, Plans plans, Planning planning, Plates plates, LaidLayers layers, SlicedFiles sliced, Inventory inventory) {
+        this.tickets = tickets;
+        this.plans = plans;
         this.planning = planning;
         this.plates = plates;
         this.layers = layers;
@@ -193,7 +196,8 @@ class LayersController {
             return new From(layers.source(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material)), laid.name(), stock.printer(),
                     "/plates/%d/layers".formatted(laid.id()), "/plates/" + laid.id(), "");
         }
-        PlanController.CarriedOut out = plan.carriedOut(Long.parseLong(place.get("id")), Long.parseLong(place.get("planId")));
+        Planning.CarriedOut out = planning.carriedOut(tickets.ticket(Long.parseLong(place.get("id"))),
+                plans.plan(Long.parseLong(place.get("planId"))));
         return new From(layers.source(new Shop.Request(out.plates().getFirst(), out.printer(), out.material())), out.ticket().model().name(),
                 out.printer(), "/tickets/%d/plans/%d/layers".formatted(out.ticket().id(), out.plan().id()),
                 "/tickets/%d?plan=%d#preview".formatted(out.ticket().id(), out.plan().id()), "");

@@ -4,8 +4,6 @@ import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.recipe.Material;
-import fabbrica.core.recipe.Plate;
-import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
@@ -142,26 +140,11 @@ class PlanController {
         return "plan/plan :: stopped";
     }
 
-    /** A plan of a ticket carried out: its first plate on its printer. */
-    record CarriedOut(Ticket ticket, Plan plan, StockPrinter stock, Printer printer, Material material, List<Plate> plates) {
-    }
-
-    CarriedOut carriedOut(long id, long planId) {
-        Ticket ticket = tickets.ticket(id);
-        Plan plan = plans.plan(planId);
-        StockPrinter stock = inventory.printer(plan.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
-        List<Plate> laid = planning.lay(ticket, plan, stock, Math.max(1, planning.toBePlanned(ticket))).plates();
-        if (laid.isEmpty()) {
-            throw new Refusal("It does not fit on %s.".formatted(stock.name()));
-        }
-        return new CarriedOut(ticket, plan, stock, plan.on(stock.printer()), planning.material(ticket, plan.entry()), laid);
-    }
-
     /** The file of a plan's plate for its printer; refused as long as anything stops it. */
     @GetMapping("/tickets/{id}/plans/{planId}/gcode")
     void gcode(@PathVariable long id, @PathVariable long planId, @RequestParam(defaultValue = "1") int plate, HttpServletResponse response)
             throws IOException {
-        CarriedOut out = carriedOut(id, planId);
+        Planning.CarriedOut out = planning.carriedOut(tickets.ticket(id), plans.plan(planId));
         Planning.refuseIfStopped(planning.preview(out.ticket(), out.plan(), "file of ticket " + id).obstacles().stream()
                 .filter(obstacle -> out.plan().spoolId() != null || !obstacle.reason().equals("Choose a spool.")).toList());
         if (plate < 1 || plate > out.plates().size()) {
@@ -203,7 +186,7 @@ class PlanController {
 
     @GetMapping("/tickets/{id}/plans/{planId}/quote")
     String quote(@PathVariable long id, @PathVariable long planId, Model page) {
-        CarriedOut out = carriedOut(id, planId);
+        Planning.CarriedOut out = planning.carriedOut(tickets.ticket(id), plans.plan(planId));
         StockSpool spool = planning.spool(out.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
         List<Estimate> estimates = out.plates().stream().map(plate -> shop.await(new Shop.Request(plate, out.printer(), out.material()))).toList();
         Long memberId = out.ticket().request().memberId();

@@ -146,6 +146,10 @@ public class Planning {
         }
     }
 
+    /** A plan of a ticket carried out: its plates on its printer, as it is then. */
+    record CarriedOut(Ticket ticket, Plan plan, StockPrinter stock, Printer printer, Material material, List<Plate> plates) {
+    }
+
     /** Plates as they would be put into the queue, worked out. */
     public record Settled(List<Plate> plates, List<Promise> promises) {
     }
@@ -296,6 +300,16 @@ public class Planning {
 
     private Judging.Bench bench(Ticket ticket, int copies) {
         return judging.bench(List.of(ticket), Collections.nCopies(copies, ticket.id()));
+    }
+
+    /** @throws Refusal when it fits on no plate */
+    CarriedOut carriedOut(Ticket ticket, Plan plan) {
+        StockPrinter stock = inventory.printer(plan.printerId()).orElseThrow();
+        List<Plate> laid = lay(ticket, plan, stock, Math.max(1, toBePlanned(ticket))).plates();
+        if (laid.isEmpty()) {
+            throw new Refusal("It does not fit on %s.".formatted(stock.name()));
+        }
+        return new CarriedOut(ticket, plan, stock, plan.on(stock.printer()), material(ticket, plan.entry()), laid);
     }
 
     /** One copy lies where it fits best, several where they are nested. */

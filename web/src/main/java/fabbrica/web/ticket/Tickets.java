@@ -17,9 +17,8 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
- * The life of tickets and their runs. Every step is one transaction that changes the ticket and appends to its history;
- * a step is asked for with the ticket as it was seen, so that asked for
- * twice, or by two people at once, it happens once and is refused the second time.
+ * The life of tickets. Every step is one transaction that changes the ticket and appends to its history; a step is asked for with
+ * the ticket as it was seen, so that asked for twice, or by two people at once, it happens once and is refused the second time.
  */
 @Service
 public class Tickets {
