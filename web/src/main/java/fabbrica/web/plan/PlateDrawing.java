@@ -33,10 +33,9 @@ public class PlateDrawing {
     /**
      * A copy as it is drawn; y counts downwards, as in SVG.
      *
-     * @param path   of its outline about the middle of its box, not turned
-     * @param boxes  half the width and half the depth of the box around it as it is turned, mm
+     * @param path of its outline about the middle of its box, not turned
      */
-    public record Drawn(LaidCopy copy, String path, double x, double y, double turnDeg, double halfWidth, double halfDepth) {
+    public record Drawn(LaidCopy copy, String path, double x, double y, double turnDeg) {
     }
 
     /** A rectangle to be kept free, y counted downwards. */
@@ -56,10 +55,8 @@ public class PlateDrawing {
         List<Drawn> drawn = new ArrayList<>();
         for (LaidCopy copy : plate.copies()) {
             Outline outline = meshes.outline(copy.copy().part());
-            Outline turned = outline.placed(0, 0, copy.copy().place().turnDeg());
             drawn.add(new Drawn(copy, paths.get(copy.copy().part(), part -> path(outline.placed(0, 0, 0).shape())), copy.copy().place().xMm(),
-                    bed.depthMm() - copy.copy().place().yMm(), copy.copy().place().turnDeg(), turned.box().getWidth() / 2,
-                    turned.box().getHeight() / 2));
+                    bed.depthMm() - copy.copy().place().yMm(), copy.copy().place().turnDeg()));
         }
         return new Sheet(bed.widthMm(), bed.depthMm(), bed.keepOut().stream().map(zone -> new Kept(zone.minX(), bed.depthMm() - zone.maxY(),
                 zone.maxX() - zone.minX(), zone.maxY() - zone.minY())).toList(), drawn);
