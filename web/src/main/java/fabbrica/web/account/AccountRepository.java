@@ -3,6 +3,7 @@ package fabbrica.web.account;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
@@ -100,6 +101,10 @@ class AccountRepository {
     Optional<Member> memberNamed(String name) {
         return jdbc.sql(MEMBERS + " where forgotten_at is null and name = ? collate nocase order by id limit 1").params(name)
                 .query(AccountRepository::readMember).optional();
+    }
+
+    List<Member> members(Collection<Long> ids) {
+        return jdbc.sql(MEMBERS + " where id in (:ids)").param("ids", ids).query(AccountRepository::readMember).list();
     }
 
     Optional<Member> member(long id) {

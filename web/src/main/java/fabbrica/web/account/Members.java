@@ -6,8 +6,11 @@ import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import java.time.Clock;
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -37,6 +40,11 @@ public class Members {
 
     public Optional<Member> member(long id) {
         return repository.member(id);
+    }
+
+    /** Members by their numbers, those that are there. */
+    public Map<Long, Member> members(Collection<Long> ids) {
+        return ids.isEmpty() ? Map.of() : repository.members(ids).stream().collect(Collectors.toMap(Member::id, member -> member));
     }
 
     /** The member an account belongs to, if any. */

@@ -3,12 +3,15 @@ package fabbrica.web.counter;
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.counter.CounterPage.Closed;
+import fabbrica.web.counter.CounterPage.Strip;
 import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
@@ -20,8 +23,12 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -37,6 +44,8 @@ import org.springframework.web.multipart.MultipartFile;
 class CounterController {
 
     private static final String TO_PAGE = "HX-Redirect";
+    private static final int CLOSED_AT_FIRST = 12;
+    private static final int CLOSED_A_PAGE = 100;
 
     private final Intake intake;
     private final Tickets tickets;
@@ -57,15 +66,31 @@ class CounterController {
 
     @GetMapping("/counter")
     String counter(Model page) {
-        page.addAttribute("limitMb", inventory.lab().limitMb());
-        page.addAttribute("handOvers", intake.unsorted());
-        page.addAttribute("sliced", sliced.loose());
-        page.addAttribute("fresh", tickets.inStates(TicketState.NEW));
-        page.addAttribute("toPlan", tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED));
-        page.addAttribute("toHandOut", tickets.inStates(TicketState.PRINTED));
-        page.addAttribute("closed", tickets.inStates(TicketState.SENT_BACK, TicketState.DECLINED, TicketState.WITHDRAWN).reversed());
-        page.addAttribute("names", new MemberNames(members));
+        List<Ticket> open = tickets.inStates(TicketState.NEW, TicketState.ACCEPTED, TicketState.FAILED, TicketState.PRINTED);
+        Map<Long, Member> named = membersOf(open);
+        Function<Set<TicketState>, List<Strip>> in = states -> open.stream().filter(ticket -> states.contains(ticket.state()))
+                .map(ticket -> Strip.of(ticket, named)).toList();
+        page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), intake.unsorted(), sliced.loose(), in.apply(Set.of(TicketState.NEW)),
+                in.apply(Set.of(TicketState.ACCEPTED, TicketState.FAILED)), in.apply(Set.of(TicketState.PRINTED)), closed(null, CLOSED_AT_FIRST)));
         return "counter/counter";
+    }
+
+    /** Tickets that came to nothing, the latest first. */
+    @GetMapping("/counter/closed")
+    String closed(@RequestParam(required = false) @Nullable Long before, Model page) {
+        page.addAttribute("closed", closed(before, CLOSED_A_PAGE));
+        return "counter/closed";
+    }
+
+    private Closed closed(@Nullable Long before, int most) {
+        List<Ticket> found = tickets.latest(before, most + 1, TicketState.SENT_BACK, TicketState.DECLINED, TicketState.WITHDRAWN);
+        List<Ticket> shown = found.subList(0, Math.min(most, found.size()));
+        Map<Long, Member> named = membersOf(shown);
+        return new Closed(shown.stream().map(ticket -> Strip.of(ticket, named)).toList(), found.size() > most ? shown.getLast().id() : null);
+    }
+
+    private Map<Long, Member> membersOf(List<Ticket> some) {
+        return members.members(some.stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).collect(Collectors.toSet()));
     }
 
     /** @param script whether the form was sent by the page's script, which then follows a header to the next page */

@@ -9,6 +9,10 @@ import org.jspecify.annotations.Nullable;
 /** A file as it came over the counter, with the models found in it. */
 public record HandOver(long id, String name, Instant createdAt, List<Piece> pieces) {
 
+    HandOver with(List<Piece> found) {
+        return new HandOver(id, name, createdAt, found);
+    }
+
     /**
      * One model of a hand-over.
      *

@@ -8,7 +8,10 @@ import fabbrica.web.platform.storage.Columns;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -42,19 +45,18 @@ class HandOverRepository {
     }
 
     Optional<HandOver> handOver(long id) {
-        return jdbc.sql("select * from hand_over where id = ?").params(id).query(HandOverRepository::readHandOver).optional()
-                .map(this::withPieces);
+        return withPieces(jdbc.sql("select * from hand_over where id = ?").params(id).query(HandOverRepository::readHandOver).list()).stream()
+                .findFirst();
     }
 
     /** Hand-overs with models that can be read and have no ticket yet. */
     List<HandOver> unsorted() {
-        return jdbc.sql("""
-                select * from hand_over h where exists (select 1 from model m
-                    where m.hand_over_id = h.id and m.problem is null and m.revision_of is null and m.sha256 is not null
-                    and not exists (select 1 from ticket t join model now on now.id = t.model_id
-                        where coalesce(now.revision_of, now.id) = m.id))
-                order by h.id desc""").query(HandOverRepository::readHandOver).list().stream()
-                .map(this::withPieces).toList();
+        return withPieces(jdbc.sql("""
+                select * from hand_over where id in (select m.hand_over_id from model m
+                    where m.problem is null and m.revision_of is null and m.sha256 is not null
+                    and not exists (select 1 from ticket t where t.model_id = m.id)
+                    and not exists (select 1 from model r join ticket t on t.model_id = r.id where r.revision_of = m.id))
+                order by id desc""").query(HandOverRepository::readHandOver).list());
     }
 
     private static HandOver readHandOver(ResultSet row, int number) throws SQLException {
@@ -62,15 +64,22 @@ class HandOverRepository {
                 List.of());
     }
 
-    private HandOver withPieces(HandOver handOver) {
-        return new HandOver(handOver.id(), handOver.name(), handOver.createdAt(), jdbc.sql("""
-                select m.*, (select min(t.id) from ticket t join model now on now.id = t.model_id
-                    where coalesce(now.revision_of, now.id) = m.id) as ticket_id
-                from model m where m.hand_over_id = ? and m.revision_of is null order by m.id""")
-                .params(handOver.id()).query(HandOverRepository::readPiece).list());
+    private List<HandOver> withPieces(List<HandOver> handOvers) {
+        if (handOvers.isEmpty()) {
+            return handOvers;
+        }
+        Map<Long, List<Piece>> pieces = new HashMap<>();
+        jdbc.sql("""
+                select m.*, (select min(t.id) from ticket t
+                    where t.model_id in (select m.id union all select r.id from model r where r.revision_of = m.id)) as ticket_id
+                from model m where m.hand_over_id in (:ids) and m.revision_of is null order by m.id""")
+                .param("ids", handOvers.stream().map(HandOver::id).toList()).query(row -> {
+                    pieces.computeIfAbsent(row.getLong("hand_over_id"), id -> new ArrayList<>()).add(readPiece(row));
+                });
+        return handOvers.stream().map(handOver -> handOver.with(pieces.getOrDefault(handOver.id(), List.of()))).toList();
     }
 
-    private static Piece readPiece(ResultSet row, int number) throws SQLException {
+    private static Piece readPiece(ResultSet row) throws SQLException {
         long ticket = row.getLong("ticket_id");
         LengthUnit unit = LengthUnit.ofSymbol(row.getString("declared_unit")).orElseThrow();
         return new Piece(row.getLong("id"), row.getString("name"), row.getString("problem"),

@@ -90,6 +90,7 @@ class DemoLab implements SmartInitializingSingleton {
     private final Plans plans;
     private final Plates plates;
     private final Runs runs;
+    private final Years years;
     private final DemoClock clock;
     private final Environment environment;
     private final TransactionTemplate transaction;
@@ -97,8 +98,8 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] people;
     private long[] spools;
 
-    DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets, Plans plans, Plates plates, Runs runs,
-            DemoClock clock, Environment environment, TransactionTemplate transaction) {
+    DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
+            Plans plans, Plates plates, Runs runs, Years years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
         this.shelf = shelf;
         this.maintenance = maintenance;
@@ -109,6 +110,7 @@ class DemoLab implements SmartInitializingSingleton {
         this.plans = plans;
         this.plates = plates;
         this.runs = runs;
+        this.years = years;
         this.clock = clock;
         this.environment = environment;
         this.transaction = transaction;
@@ -122,6 +124,7 @@ class DemoLab implements SmartInitializingSingleton {
                 stock();
                 people();
                 past();
+                longAgo(environment.getProperty("fabbrica.demo.years", Integer.class, 0));
                 present();
                 // Not before: what they have printed is made up, whenever the demo is started.
                 attended("window");
@@ -237,6 +240,14 @@ class DemoLab implements SmartInitializingSingleton {
                 finished(morning, (String) job[0], (Mesh) job[1], (Purpose) job[2],
                         printers[(number % jobs.length) % printers.length], number);
             }
+        }
+    }
+
+    /** Years before those weeks; the printers were looked after all along. */
+    private void longAgo(int howManyYears) {
+        if (howManyYears > 0) {
+            years.write(howManyYears, LocalDate.now().minusDays(PAST_DAYS).atStartOfDay(ZoneId.systemDefault()).toInstant());
+            maintenance.due().forEach(due -> maintenance.done(due.task().id(), WHO));
         }
     }
 

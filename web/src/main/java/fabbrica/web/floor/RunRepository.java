@@ -34,8 +34,9 @@ class RunRepository {
 
     /** Plates with a model or a member of that name. */
     private static final String NAMED = """
-            select c.plate_id from plate_copy c join ticket t on t.id = c.ticket_id join model m on m.id = t.model_id
-            left join member b on b.id = t.member_id where instr(lower(m.name || ' ' || coalesce(b.name, '')), :words) > 0""";
+            select c.plate_id from plate_copy c where c.ticket_id in (
+                select t.id from ticket t where t.model_id in (select id from model where instr(lower(name), :words) > 0)
+                union all select t.id from ticket t where t.member_id in (select id from member where instr(lower(name), :words) > 0))""";
     private static final String RUNS = """
             select r.*, coalesce(a.username, '') as starter, pr.name as printer_name, ma.name || ', ' || s.colour as spool_name,
                 m.total_s as promised_s, m.prepare_s, m.grams as promised_g,
@@ -106,8 +107,9 @@ class RunRepository {
         return jdbc.sql(RUNS + " where r.id = ?").params(id).query(this::readRun).optional();
     }
 
-    List<Run> ofTicket(long ticketId) {
-        return jdbc.sql(RUNS + " where r.plate_id in (select plate_id from plate_copy where ticket_id = ?) order by r.id").params(ticketId)
+    List<Run> ofTickets(Collection<Long> tickets) {
+        return tickets.isEmpty() ? List.of() : jdbc.sql(RUNS
+                + " where r.plate_id in (select plate_id from plate_copy where ticket_id in (:tickets)) order by r.id").param("tickets", tickets)
                 .query(this::readRun).list();
     }
 
@@ -172,21 +174,20 @@ class RunRepository {
     RunSums sums(RunFilter filter) {
         Where where = Where.of(filter);
         return jdbc.sql("""
-                select count(*) as ended, coalesce(sum(r.state = 'FAILED'), 0) as failed, coalesce(sum(r.real_g), 0) as g,
-                    coalesce(sum(r.real_minutes), 0) as minutes, coalesce(sum(m.total_s) filter (where r.state = 'DONE'), 0) as promised,
+                select r.cost_currency, sum(r.cost_minor) as coins, count(*) as ended, sum(r.state = 'FAILED') as failed,
+                    coalesce(sum(r.real_g), 0) as g, coalesce(sum(r.real_minutes), 0) as minutes,
+                    coalesce(sum(m.total_s) filter (where r.state = 'DONE'), 0) as promised,
                     coalesce(sum(r.real_minutes) filter (where r.state = 'DONE'), 0) as took
-                from run r join promise m on m.id = r.promise_id %s""".formatted(where.andAlso("r.state <> 'RUNNING'").clause())).params(where.values())
-                .query((row, n) -> new RunSums(row.getLong("ended"), row.getLong("failed"), row.getDouble("g"),
-                        row.getDouble("minutes") / 60, new Deviation(row.getDouble("promised") / 60, row.getDouble("took")), cost(filter)))
-                .single();
+                from run r join promise m on m.id = r.promise_id %s group by r.cost_currency order by r.cost_currency"""
+                .formatted(where.andAlso("r.state <> 'RUNNING'").clause())).params(where.values()).query(RunRepository::readSums).list().stream()
+                .reduce(RunSums.NOTHING, RunSums::plus);
     }
 
-    private List<Money> cost(RunFilter filter) {
-        Where where = Where.of(filter);
-        return jdbc.sql("""
-                select r.cost_currency, sum(r.cost_minor) as coins from run r %s group by r.cost_currency order by r.cost_currency"""
-                .formatted(where.andAlso("r.cost_minor is not null").clause())).params(where.values())
-                .query((row, n) -> Money.ofCoins(row.getLong("coins"), Currency.getInstance(row.getString("cost_currency")))).list();
+    private static RunSums readSums(ResultSet row, int number) throws SQLException {
+        String currency = row.getString("cost_currency");
+        return new RunSums(row.getLong("ended"), row.getLong("failed"), row.getDouble("g"), row.getDouble("minutes") / 60,
+                new Deviation(row.getDouble("promised") / 60, row.getDouble("took")),
+                currency == null ? List.of() : List.of(Money.ofCoins(row.getLong("coins"), Currency.getInstance(currency))));
     }
 
     /** Conditions, all of which hold, with their values. */

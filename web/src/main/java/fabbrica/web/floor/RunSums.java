@@ -3,6 +3,7 @@ package fabbrica.web.floor;
 import fabbrica.core.run.Deviation;
 import fabbrica.core.units.Money;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * Runs that have ended, summed up.
@@ -11,4 +12,12 @@ import java.util.List;
  * @param cost of each currency in which there is any
  */
 public record RunSums(long ended, long failed, double grams, double hours, Deviation time, List<Money> cost) {
+
+    static final RunSums NOTHING = new RunSums(0, 0, 0, 0, new Deviation(0, 0), List.of());
+
+    RunSums plus(RunSums other) {
+        return new RunSums(ended + other.ended, failed + other.failed, grams + other.grams, hours + other.hours,
+                new Deviation(time.promised() + other.time.promised(), time.real() + other.time.real()),
+                Stream.concat(cost.stream(), other.cost.stream()).toList());
+    }
 }

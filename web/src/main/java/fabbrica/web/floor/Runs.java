@@ -69,8 +69,9 @@ public class Runs {
         return repository.run(id).orElseThrow();
     }
 
-    public List<Run> ofTicket(long ticketId) {
-        return repository.ofTicket(ticketId);
+    /** In the order in which they were started. */
+    public List<Run> ofTickets(Collection<Long> tickets) {
+        return repository.ofTickets(tickets);
     }
 
     public List<Run> running() {

@@ -38,7 +38,7 @@ class RunsSection implements TicketSection {
 
     @Override
     public Optional<String> show(Ticket ticket, MultiValueMap<String, String> values, Model page) {
-        List<Run> all = runs.ofTicket(ticket.id());
+        List<Run> all = runs.ofTickets(List.of(ticket.id()));
         List<RunCopy> copies = runs.copies(all.stream().map(Run::id).toList()).stream().filter(copy -> copy.ticketId() == ticket.id()).toList();
         page.addAttribute("runs", all.stream().map(run -> new Attempt(run, copies.stream().filter(copy -> copy.runId() == run.id()).toList())).toList());
         page.addAttribute("done", copies.stream().filter(copy -> copy.outcome().isGood()).count());

@@ -32,6 +32,8 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
 /** Changes a ticket's part: turns it, mends it, takes it apart; and says beforehand what a change would do. */
@@ -72,17 +74,12 @@ class Gauge {
 
     /** The pose the part has, then the best ones found. */
     List<PosedPart> poses(Ticket ticket) {
-        List<PosedPart> posed = new ArrayList<>();
         Pose now = Poses.pose(meshes.mesh(ticket.turned(Rotation.NONE).part()), ticket.rotation());
-        posed.add(new PosedPart(now, ticket, true, planning.firstEstimate(ticket)));
-        for (Pose pose : meshes.poses(ticket.part())) {
-            Ticket turned = ticket.turned(pose.rotation());
-            if (!isSame(pose, now)) {
-                posed.add(new PosedPart(pose, turned, false, planning.firstEstimate(turned)));
-            }
-        }
-        posed.sort(Comparator.comparingDouble((PosedPart part) -> part.pose().score()).reversed());
-        return posed;
+        List<Pose> poses = Stream.concat(Stream.of(now), meshes.poses(ticket.part()).stream().filter(pose -> !isSame(pose, now))).toList();
+        List<Ticket> ways = poses.stream().map(pose -> pose == now ? ticket : ticket.turned(pose.rotation())).toList();
+        List<Optional<FirstEstimate>> estimates = planning.firstEstimates(ways);
+        return IntStream.range(0, poses.size()).mapToObj(i -> new PosedPart(poses.get(i), ways.get(i), i == 0, estimates.get(i)))
+                .sorted(Comparator.comparingDouble((PosedPart part) -> part.pose().score()).reversed()).toList();
     }
 
     /** Two poses are one when the same direction points down. */

@@ -96,8 +96,9 @@ class GaugeController {
 
     @GetMapping("/poses")
     String poses(@PathVariable long id, Model page) {
-        List<Gauge.PosedPart> poses = gauge.poses(tickets.ticket(id));
-        page.addAttribute("ticket", tickets.ticket(id));
+        Ticket ticket = tickets.ticket(id);
+        List<Gauge.PosedPart> poses = gauge.poses(ticket);
+        page.addAttribute("ticket", ticket);
         page.addAttribute("poses", poses);
         page.addAttribute("drawing", drawing);
         page.addAttribute("working", poses.stream().anyMatch(posed -> posed.estimate()

@@ -29,7 +29,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class LedgerController {
 
-    private static final int PAGE = 200;
+    private static final int PAGE = 100;
 
     private final Runs runs;
     private final Inventory inventory;

@@ -42,8 +42,8 @@ public class Forecasts {
     }
 
     /** The floor as it stands, with what waits; asked for once for a page. */
-    public record Floor(List<StockPrinter> printers, List<Usage.Running> running, List<LaidPlate> waiting, Calendar calendar, FloorView view,
-                        Schedule schedule, Scheduler scheduler) {
+    public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<Usage.Running> running, List<LaidPlate> waiting, Calendar calendar,
+                        FloorView view, Schedule schedule, Scheduler scheduler) {
 
         /** When a plate that waits is printed; nothing when nobody knows. */
         public Optional<Slot> of(LaidPlate plate) {
@@ -87,7 +87,7 @@ public class Forecasts {
         List<StockSpool> shelf = spools.shelf();
         List<FloorView.Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf)).toList();
         FloorView view = new FloorView(clock.instant(), calendar, machines, waiting.stream().map(Forecasts::waiting).toList());
-        return new Floor(printers, running, waiting, calendar, view, scheduler.plan(view, BUDGET), scheduler);
+        return new Floor(printers, shelf, running, waiting, calendar, view, scheduler.plan(view, BUDGET), scheduler);
     }
 
     private static FloorView.Machine machine(StockPrinter printer, List<Usage.Running> running, List<StockSpool> shelf) {

@@ -69,10 +69,9 @@ public class Judging {
 
         private final List<Ticket> tickets;
         private final Map<Long, Integer> copies = new LinkedHashMap<>();
-        private final Map<Long, Member> byId = new LinkedHashMap<>();
+        private final Map<Long, Member> byId;
         private final Map<Long, Used> used;
-        private final List<Usage.Running> running = usage.running();
-        private final List<Maintenance.Due> due = maintenance.due();
+        private final List<Maintenance.Due> due;
         private final Policy policy = inventory.lab().policy();
         private final List<Material> materials = inventory.materials();
 
@@ -80,8 +79,22 @@ public class Judging {
             this.tickets = tickets;
             copiesOf.forEach(ticket -> copies.merge(ticket, 1, Integer::sum));
             List<Long> ids = tickets.stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).distinct().toList();
-            ids.forEach(id -> members.member(id).ifPresent(member -> byId.put(id, member)));
+            byId = members.members(ids);
             used = usage.usedThisMonth(ids);
+            due = maintenance.due();
+        }
+
+        private Bench(Bench like, List<Long> copiesOf) {
+            tickets = like.tickets;
+            copiesOf.forEach(ticket -> copies.merge(ticket, 1, Integer::sum));
+            byId = like.byId;
+            used = like.used;
+            due = like.due;
+        }
+
+        /** For the same tickets, with other copies of them on the plate. */
+        public Bench with(List<Long> copiesOf) {
+            return new Bench(this, copiesOf);
         }
 
         /** A plate on a printer that nobody looks after yet; so also without a spool. */
@@ -95,6 +108,7 @@ public class Judging {
         public List<Obstacle> now(LaidPlate laid, Layout layout, StockPrinter printer, Printer asItIs, Material material, StockSpool spool,
                                   Takes takes) {
             Instant now = clock.instant();
+            List<Usage.Running> running = usage.running();
             String busy = running.stream().filter(run -> run.printerId().equals(printer.id())).map(Usage.Running::name).findFirst().orElse("");
             String feeds = running.stream().filter(run -> run.spoolId() == spool.id()).map(Usage.Running::name).findFirst().orElse("");
             Instant staffed = inventory.calendar().at(now).map(Staffed::to).orElse(null);

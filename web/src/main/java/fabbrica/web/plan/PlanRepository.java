@@ -7,8 +7,9 @@ import fabbrica.core.recipe.StartingPoint;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.ObjectMapper;
@@ -29,18 +30,29 @@ class PlanRepository {
         return jdbc.sql("select * from plan where id = ?").params(id).query(this::read).optional();
     }
 
-    Optional<Plan> find(PlanEntry entry) {
+    /** The plans with these values that there are, in the order of the values. */
+    List<Plan> find(List<PlanEntry> entries) {
         return jdbc.sql("""
-                select * from plan where recipe = ? and printer_id = ? and coalesce(spool_id, 0) = ? and starting_point = ? and fresh = ?""")
-                .params(json.writeValueAsString(entry.recipe()), entry.printerId(), entry.spoolId() == null ? 0 : entry.spoolId(),
-                        entry.start().code(), entry.fresh()).query(this::read).optional();
+                select p.* from json_each(?) e join plan p on p.recipe = e.value->>'recipe' and p.printer_id = e.value->>'printer'
+                    and coalesce(p.spool_id, 0) = coalesce(e.value->>'spool', 0) and p.starting_point = e.value->>'start' and p.fresh = e.value->>'fresh'
+                order by e.key""").params(values(entries)).query(this::read).list();
     }
 
-    long insert(PlanEntry entry, Instant at) {
-        return jdbc.sql("""
-                insert into plan (starting_point, recipe, printer_id, spool_id, fresh, made_at) values (?, ?, ?, ?, ?, ?) returning id""")
-                .params(Arrays.asList(entry.start().code(), json.writeValueAsString(entry.recipe()), entry.printerId(), entry.spoolId(),
-                        entry.fresh(), at.toEpochMilli())).query(Long.class).single();
+    /** Stores the plans with these values that there are not. */
+    void insertMissing(List<PlanEntry> entries, Instant at) {
+        jdbc.sql("""
+                insert into plan (starting_point, recipe, printer_id, spool_id, fresh, made_at)
+                select value->>'start', value->>'recipe', value->>'printer', value->>'spool', value->>'fresh', ? from json_each(?) where true
+                on conflict do nothing""").params(at.toEpochMilli(), values(entries)).update();
+    }
+
+    /** As a list in JSON; a recipe in it is a text, so that it is compared to the last bit. */
+    private String values(List<PlanEntry> entries) {
+        return json.writeValueAsString(entries.stream().map(entry -> new Values(entry.start().code(), json.writeValueAsString(entry.recipe()),
+                entry.printerId(), entry.spoolId(), entry.fresh())).toList());
+    }
+
+    private record Values(String start, String recipe, String printer, @Nullable Long spool, boolean fresh) {
     }
 
     /** Plans that nothing names and that were made before a moment. */

@@ -164,17 +164,24 @@ public class Planning {
                 .orElseThrow(() -> new Refusal("There is no material in the stores yet. Add one there first."));
     }
 
-    /** The first estimate on the printer in mind, when the part fits there. */
-    public Optional<FirstEstimate> firstEstimate(Ticket ticket) {
-        Optional<StockPrinter> inMind = verdicts.inMind(ticket, verdicts.fits(ticket));
-        return firstEstimates(ticket).stream().filter(first -> inMind.isPresent() && first.option().printer().id().equals(inMind.get().id())).findFirst();
+    /** Of a ticket lying one way and another, the first estimate on the printer in mind, where the part fits. */
+    public List<Optional<FirstEstimate>> firstEstimates(List<Ticket> ways) {
+        Forecasts.Floor floor = forecasts.floor();
+        Judging.Bench bench = bench(ways.getFirst(), 1);
+        return ways.stream().map(ticket -> {
+            Optional<StockPrinter> inMind = verdicts.inMind(ticket, verdicts.fits(ticket));
+            return firstEstimates(ticket, floor, bench).stream()
+                    .filter(first -> inMind.isPresent() && first.option().printer().id().equals(inMind.get().id())).findFirst();
+        }).toList();
     }
 
     public List<FirstEstimate> firstEstimates(Ticket ticket) {
-        Forecasts.Floor floor = forecasts.floor();
+        return firstEstimates(ticket, forecasts.floor(), bench(ticket, 1));
+    }
+
+    private List<FirstEstimate> firstEstimates(Ticket ticket, Forecasts.Floor floor, Judging.Bench bench) {
         Material material = wished(ticket);
-        Judging.Bench bench = judging.bench(List.of(ticket), List.of(ticket.id()));
-        Optional<StockSpool> spool = spoolFor(ticket, material);
+        Optional<StockSpool> spool = spoolFor(ticket, material, floor);
         List<FirstEstimate> estimates = new ArrayList<>();
         for (StockPrinter printer : floor.printers()) {
             Recipe recipe = everyday(printer);
@@ -203,8 +210,9 @@ public class Planning {
     public PlanEntry proposed(Ticket ticket) {
         StartingPoint start = ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
         Material material = wished(ticket);
-        Optional<StockSpool> spool = spoolFor(ticket, material);
-        List<PrinterOption> options = options(ticket, null, material, forecasts.floor(), spool.orElse(null));
+        Forecasts.Floor floor = forecasts.floor();
+        Optional<StockSpool> spool = spoolFor(ticket, material, floor);
+        List<PrinterOption> options = options(bench(ticket, 1), ticket, null, material, floor, spool.orElse(null));
         StockPrinter printer = options.stream().filter(PrinterOption::possible).min(Comparator.comparing((PrinterOption option) -> !option.isTheirs())
                         .thenComparing(option -> option.slot().map(Slot::end).orElse(Instant.MAX))).map(PrinterOption::printer)
                 .or(() -> inventory.printers().stream().findFirst())
@@ -214,9 +222,9 @@ public class Planning {
     }
 
     /** The spool of a material whose colour is wished for, else the first. */
-    private Optional<StockSpool> spoolFor(Ticket ticket, Material material) {
+    private static Optional<StockSpool> spoolFor(Ticket ticket, Material material, Forecasts.Floor floor) {
         String colour = ticket.request().colourWish().toLowerCase();
-        List<StockSpool> fitting = spools.shelf().stream().filter(spool -> spool.spool().materialId().equals(material.id())).toList();
+        List<StockSpool> fitting = floor.shelf().stream().filter(spool -> spool.spool().materialId().equals(material.id())).toList();
         return fitting.stream().filter(s -> !colour.isBlank() && s.spool().colour().toLowerCase().contains(colour)).findFirst()
                 .or(() -> fitting.stream().findFirst());
     }
@@ -229,7 +237,11 @@ public class Planning {
 
     /** Copies of a ticket that a new plan would print: those that lie nowhere, and those on plates of its own that wait. */
     public int toBePlanned(Ticket ticket) {
-        return copies(ticket).missing() + ownOpen(ticket).stream().mapToInt(plate -> plate.copies().size()).sum();
+        return toBePlanned(ticket, ownOpen(ticket));
+    }
+
+    private int toBePlanned(Ticket ticket, List<LaidPlate> ownOpen) {
+        return copies(ticket).missing() + ownOpen.stream().mapToInt(plate -> plate.copies().size()).sum();
     }
 
     /** Plates of a ticket that wait and are shared with no other. */
@@ -237,8 +249,8 @@ public class Planning {
         return plates.openOf(ticket.id()).stream().filter(plate -> plate.isOpen() && plate.tickets().equals(List.of(ticket.id()))).toList();
     }
 
-    private Map<Long, Double> promised(Ticket ticket) {
-        return judging.promised(ownOpen(ticket).stream().map(LaidPlate::id).toList());
+    private Map<Long, Double> promisedBut(List<LaidPlate> some) {
+        return judging.promised(some.stream().map(LaidPlate::id).toList());
     }
 
     private Copies copies(Ticket ticket) {
@@ -248,13 +260,15 @@ public class Planning {
     /** @param place on a page that shows one preview at a time */
     public Preview preview(Ticket ticket, Plan plan, String place) {
         Forecasts.Floor floor = forecasts.floor();
-        Optional<StockSpool> spool = spool(plan.entry());
-        Material material = material(ticket, plan.entry());
-        int copies = Math.max(1, toBePlanned(ticket));
-        List<PrinterOption> options = options(ticket, plan.recipe(), material, floor, spool.orElse(null));
+        Optional<StockSpool> spool = floor.shelf().stream().filter(each -> Objects.equals(each.id(), plan.spoolId())).findFirst();
+        Material material = material(ticket, spool);
+        List<LaidPlate> own = ownOpen(ticket);
+        int copies = Math.max(1, toBePlanned(ticket, own));
+        Judging.Bench one = bench(ticket, 1), bench = one.with(Collections.nCopies(copies, ticket.id()));
+        List<PrinterOption> options = options(one, ticket, plan.recipe(), material, floor, spool.orElse(null));
         Optional<PrinterOption> chosen = options.stream().filter(option -> option.printer().id().equals(plan.printerId())).findFirst();
         if (chosen.isEmpty() || !chosen.get().fit().fits()) {
-            return new Preview(plan, options, spools(bench(ticket, copies), null, List.of(), plan, Map.of()), copies, List.of(), chosen.isEmpty()
+            return new Preview(plan, options, spools(floor, bench, null, List.of(), plan, Map.of()), copies, List.of(), chosen.isEmpty()
                     ? "Choose a printer to see what the print takes." : "%s: %s".formatted(chosen.get().printer().name(), chosen.get().fit().why()),
                     null, null, null, Optional.empty(), Optional.empty(), chosen.map(PrinterOption::obstacles).orElse(List.of()));
         }
@@ -265,8 +279,7 @@ public class Planning {
                 place + " " + plate.copies().size()))).toList();
         List<Estimate> done = estimates.stream().map(PlateEstimate::standing).map(Planning::done).flatMap(Optional::stream).toList();
         boolean all = done.size() == laid.size() && !laid.isEmpty();
-        Judging.Bench bench = bench(ticket, copies);
-        Map<Long, Double> promised = promised(ticket);
+        Map<Long, Double> promised = promisedBut(own);
         List<Obstacle> obstacles = new ArrayList<>(obstacles(bench, printer, asItIs, material, spool.orElse(null), laid, all ? done : List.of(),
                 promised));
         int left = copies - laid.stream().mapToInt(plate -> plate.copies().size()).sum();
@@ -278,7 +291,7 @@ public class Planning {
         }
         Total total = all ? Total.of(done) : null;
         List<Slot> slots = all ? floor.after(printer.id(), done.stream().map(Planning::takes).toList(), plan.spoolId(), List.of(ticket.id())) : List.of();
-        return new Preview(plan, options, spools(bench, printer, laid, plan, promised), copies, estimates, "", done.isEmpty() ? null : done.getFirst(), total,
+        return new Preview(plan, options, spools(floor, bench, printer, laid, plan, promised), copies, estimates, "", done.isEmpty() ? null : done.getFirst(), total,
                 total != null && spool.isPresent() ? spool.get().spool().price(total.grams()) : null, slots.stream().findFirst(),
                 slots.size() == laid.size() && !slots.isEmpty() ? Optional.of(slots.getLast()) : Optional.empty(), obstacles);
     }
@@ -331,7 +344,8 @@ public class Planning {
         StockPrinter printer = inventory.printer(plan.printerId())
                 .orElseThrow(() -> new Refusal("That printer is no longer in the stores. Choose another one."));
         StockSpool spool = spool(plan.entry()).orElseThrow(() -> new Refusal("That spool is no longer on the shelf. Choose another one."));
-        int copies = toBePlanned(ticket);
+        List<LaidPlate> own = ownOpen(ticket);
+        int copies = toBePlanned(ticket, own);
         if (copies == 0) {
             throw new Refusal("All copies of this ticket are printed, or lie on plates that are shared with others.");
         }
@@ -345,7 +359,7 @@ public class Planning {
         if (laid.tooMany().getFirst() > 0) {
             throw new Refusal("%d of %d copies fit on no plate.".formatted(laid.tooMany().getFirst(), copies));
         }
-        return settle(bench, plan, printer, spool, laid.plates(), promised(ticket));
+        return settle(bench, plan, printer, spool, laid.plates(), promisedBut(own));
     }
 
     /** @param promised of each spool to plates that wait */
@@ -377,12 +391,16 @@ public class Planning {
 
     /** The material on the plan's spool, else the one wished for. */
     public Material material(Ticket ticket, PlanEntry plan) {
-        return spool(plan).flatMap(spool -> inventory.material(spool.spool().materialId())).orElseGet(() -> wished(ticket));
+        return material(ticket, spool(plan));
+    }
+
+    private Material material(Ticket ticket, Optional<StockSpool> spool) {
+        return spool.flatMap(each -> inventory.material(each.spool().materialId())).orElseGet(() -> wished(ticket));
     }
 
     /** @param recipe the same on every printer, or null for each printer's everyday one */
-    private List<PrinterOption> options(Ticket ticket, @Nullable Recipe recipe, Material material, Forecasts.Floor floor, @Nullable StockSpool spool) {
-        Judging.Bench bench = bench(ticket, 1);
+    private List<PrinterOption> options(Judging.Bench bench, Ticket ticket, @Nullable Recipe recipe, Material material, Forecasts.Floor floor,
+                                        @Nullable StockSpool spool) {
         List<PrinterOption> options = new ArrayList<>();
         for (StockPrinter printer : floor.printers()) {
             Recipe used = recipe == null ? everyday(printer) : recipe;
@@ -396,10 +414,10 @@ public class Planning {
         return options;
     }
 
-    private List<SpoolOption> spools(Judging.Bench bench, @Nullable StockPrinter printer, List<Plate> laid, Plan plan,
+    private List<SpoolOption> spools(Forecasts.Floor floor, Judging.Bench bench, @Nullable StockPrinter printer, List<Plate> laid, Plan plan,
                                      Map<Long, Double> promised) {
         List<SpoolOption> options = new ArrayList<>();
-        for (StockSpool spool : spools.shelf()) {
+        for (StockSpool spool : floor.shelf()) {
             Material material = bench.material(spool);
             Optional<Takes> takes = laid.isEmpty() || printer == null ? Optional.empty() : grams(laid, plan.on(printer.printer()), material);
             List<Obstacle> obstacles = printer == null || laid.isEmpty() ? List.of() : bench.planned(laid.getFirst(),

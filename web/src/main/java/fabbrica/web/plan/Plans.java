@@ -3,11 +3,14 @@ package fabbrica.web.plan;
 import fabbrica.web.platform.Refusal;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.List;
 import java.util.NoSuchElementException;
+import java.util.Objects;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Plans by their numbers. Equal plans are one; those that were looked at and not taken go after a week. */
 @Service
@@ -17,10 +20,12 @@ public class Plans {
 
     private final PlanRepository repository;
     private final Clock clock;
+    private final TransactionTemplate transaction;
 
-    Plans(PlanRepository repository, Clock clock) {
+    Plans(PlanRepository repository, Clock clock, TransactionTemplate transaction) {
         this.repository = repository;
         this.clock = clock;
+        this.transaction = transaction;
     }
 
     /**
@@ -28,10 +33,21 @@ public class Plans {
      *
      * @throws Refusal when its printer or its spool is not in the stores
      */
-    @Transactional
     public Plan keep(PlanEntry entry) {
+        return keep(List.of(entry)).getFirst();
+    }
+
+    /** So with several, in their order. */
+    public List<Plan> keep(List<PlanEntry> entries) {
+        List<Plan> there = repository.find(entries);
+        if (there.size() == entries.size()) {
+            return there;
+        }
         try {
-            return repository.find(entry).orElseGet(() -> new Plan(repository.insert(entry, clock.instant()), entry));
+            return Objects.requireNonNull(transaction.execute(status -> {
+                repository.insertMissing(entries, clock.instant());
+                return repository.find(entries);
+            }));
         } catch (DataIntegrityViolationException e) {
             throw new Refusal("That printer or that spool is no longer in the stores. Choose another one.");
         }

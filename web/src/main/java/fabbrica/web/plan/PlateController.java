@@ -40,6 +40,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -141,9 +142,10 @@ class PlateController {
         List<Ticket> all = tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED, TicketState.QUEUED, TicketState.RUNNING).stream()
                 .filter(ticket -> ticket.model().isKept()).toList();
         Map<Long, Copies> copies = plates.copies(all.stream().map(Ticket::id).toList());
+        Map<Long, Member> named = members.members(all.stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).collect(Collectors.toSet()));
         StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
         page.addAttribute("candidates", all.stream().filter(ticket -> Objects.requireNonNull(copies.get(ticket.id())).missing() > 0).limit(MOST_AT_ONCE)
-                .map(ticket -> new Candidate(ticket, ticket.request().memberId() == null ? "" : members.member(ticket.request().memberId()).map(Member::name).orElse(""),
+                .map(ticket -> new Candidate(ticket, Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse(""),
                         Objects.requireNonNull(copies.get(ticket.id())).missing(), loses(ticket, start),
                         ticked.contains(Long.toString(ticket.id())))).toList());
         page.addAttribute("printers", inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList());

@@ -46,7 +46,7 @@ class SlicedController {
         Ticket ticket = tickets.ticket(id);
         PlanEntry plan = planning.entry(ticket);
         page.addAttribute("ticket", ticket);
-        return page(sliced.ofTicket(id), planning.material(ticket, plan),
+        return page(sliced.ofTickets(List.of(id)), planning.material(ticket, plan),
                 planning.spool(plan).map(StockSpool::spool).orElse(null), page);
     }
 

@@ -5,6 +5,7 @@ import fabbrica.web.platform.storage.FileStore.Stored;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -31,9 +32,9 @@ class SlicedFileRepository {
         return jdbc.sql("select * from sliced_file where token = ?").params(token).query(SlicedFileRepository::read).optional();
     }
 
-    List<SlicedFile> ofTicket(long ticketId) {
-        return jdbc.sql("select * from sliced_file where ticket_id = ? order by id desc").params(ticketId)
-                .query(SlicedFileRepository::read).list();
+    List<SlicedFile> ofTickets(Collection<Long> tickets) {
+        return tickets.isEmpty() ? List.of() : jdbc.sql("select * from sliced_file where ticket_id in (:tickets) order by id desc")
+                .param("tickets", tickets).query(SlicedFileRepository::read).list();
     }
 
     /** The latest of those that came without a ticket. */

@@ -25,6 +25,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -93,8 +94,9 @@ public class SlicedFiles {
         }
     }
 
-    public List<SlicedFile> ofTicket(long ticketId) {
-        return repository.ofTicket(ticketId);
+    /** The latest first. */
+    public List<SlicedFile> ofTickets(Collection<Long> ticketIds) {
+        return repository.ofTickets(ticketIds);
     }
 
     /** The latest that came without a ticket. */

@@ -132,8 +132,10 @@ class TradeController {
         Map<String, Row> picks = picks(table, neededBy);
         page.addAttribute("picks", picks);
         List<Line> lines = new ArrayList<>();
-        for (Row row : table.rows()) {
-            lines.add(new Line(row, plans.keep(plan.entry().with(row.way().recipe(), row.way().printer().id())), 100 * seconds(from, row.start()) / span, 100 * seconds(row.start(), row.ready()) / span,
+        List<Plan> kept = plans.keep(table.rows().stream().map(row -> plan.entry().with(row.way().recipe(), row.way().printer().id())).toList());
+        for (int i = 0; i < kept.size(); i++) {
+            Row row = table.rows().get(i);
+            lines.add(new Line(row, kept.get(i), 100 * seconds(from, row.start()) / span, 100 * seconds(row.start(), row.ready()) / span,
                     100 * row.estimate().grams() / grams, neededBy == null || row.inTime(neededBy),
                     picks.keySet().stream().filter(pick -> picks.get(pick) == row).collect(Collectors.joining(", "))));
         }

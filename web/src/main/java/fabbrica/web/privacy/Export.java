@@ -10,6 +10,7 @@ import fabbrica.web.account.Members;
 import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunCopy;
 import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.SlicedFile;
 import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Events;
@@ -18,6 +19,7 @@ import fabbrica.web.privacy.OwnData.Asked;
 import fabbrica.web.privacy.OwnData.Attempt;
 import fabbrica.web.privacy.OwnData.Step;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.StoredModel;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
@@ -28,6 +30,7 @@ import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.jspecify.annotations.Nullable;
@@ -93,25 +96,43 @@ class Export {
     private Archive of(@Nullable Member member, List<Account> logins) {
         List<Ticket> all = member == null ? List.of() : tickets.ofMember(member.id());
         Map<String, Path> kept = new LinkedHashMap<>();
+        Story story = story(all);
         OwnData data = new OwnData(inventory.lab().name(), clock.instant(), member, logins.stream().map(Account::username).toList(),
-                all.stream().map(ticket -> asked(ticket, kept)).toList(),
+                all.stream().map(ticket -> asked(ticket, story, kept)).toList(),
                 logins.stream().flatMap(login -> events.by(login.username()).stream()).map(Export::step).toList());
         return new Archive(json.writerWithDefaultPrettyPrinter().writeValueAsBytes(data), kept);
     }
 
+    /** What became of some tickets, by their numbers; of copies by the numbers of their runs. */
+    private record Story(Map<Long, StoredModel> originals, Map<Long, List<SlicedFile>> sliced, List<Run> runs, Map<Long, List<RunCopy>> copies,
+                         Map<Long, List<Event>> events) {
+    }
+
+    private Story story(List<Ticket> all) {
+        List<Long> ids = all.stream().map(Ticket::id).toList();
+        List<Run> attempts = runs.ofTickets(ids);
+        return new Story(tickets.originals(all), slicedFiles.ofTickets(ids).stream().collect(Collectors.groupingBy(SlicedFile::ticketId)), attempts,
+                runs.copies(attempts.stream().map(Run::id).toList()).stream().collect(Collectors.groupingBy(RunCopy::runId)), events.ofTickets(ids));
+    }
+
     /** @param kept takes the files of the ticket, under the names they have in the archive */
-    private Asked asked(Ticket ticket, Map<String, Path> kept) {
+    private Asked asked(Ticket ticket, Story story, Map<String, Path> kept) {
         Map<String, Path> own = new LinkedHashMap<>();
         String folder = "ticket-" + ticket.id() + "/";
-        tickets.original(ticket).ifPresent(model -> put(own, folder + "as-it-came-" + base(model.name()), model.sha256()));
+        StoredModel original = story.originals().get(ticket.id());
+        if (original != null) {
+            put(own, folder + "as-it-came-" + base(original.name()), original.sha256());
+        }
         put(own, folder + base(ticket.model().name()), ticket.model().sha256());
-        slicedFiles.ofTicket(ticket.id()).forEach(file -> put(own, folder + "sliced-" + file.id() + "-" + base(file.name()), file.sha256()));
-        List<Run> all = runs.ofTicket(ticket.id());
-        all.stream().filter(run -> run.photoType() != null).forEach(run -> put(own, folder + "photo-of-run-" + run.id()
+        story.sliced().getOrDefault(ticket.id(), List.of())
+                .forEach(file -> put(own, folder + "sliced-" + file.id() + "-" + base(file.name()), file.sha256()));
+        List<Run> attempts = story.runs().stream().filter(run -> run.tickets().contains(ticket.id())).toList();
+        attempts.stream().filter(run -> run.photoType() != null).forEach(run -> put(own, folder + "photo-of-run-" + run.id()
                 + run.photoType().replace("image/", "."), run.photoSha256()));
         kept.putAll(own);
-        return new Asked(ticket.id(), ticket.model().name(), ticket.state().label(), ticket.createdAt(), ticket.request(),
-                ticket.scalePercent(), tickets.history(ticket.id()).stream().map(Export::step).toList(), all.stream().map(run -> attempt(run, ticket.id())).toList(), List.copyOf(own.keySet()));
+        return new Asked(ticket.id(), ticket.model().name(), ticket.state().label(), ticket.createdAt(), ticket.request(), ticket.scalePercent(),
+                story.events().getOrDefault(ticket.id(), List.of()).stream().map(Export::step).toList(),
+                attempts.stream().map(run -> attempt(run, ticket.id(), story)).toList(), List.copyOf(own.keySet()));
     }
 
     private static Step step(Event event) {
@@ -129,8 +150,8 @@ class Export {
     }
 
     /** Of a run that was shared with others, only what was the ticket's. */
-    private Attempt attempt(Run run, long ticketId) {
-        List<RunCopy> own = runs.copies(List.of(run.id())).stream().filter(copy -> copy.ticketId() == ticketId).toList();
+    private static Attempt attempt(Run run, long ticketId, Story story) {
+        List<RunCopy> own = story.copies().getOrDefault(run.id(), List.of()).stream().filter(copy -> copy.ticketId() == ticketId).toList();
         return new Attempt(run.id(), run.printerName(), run.spoolName(), run.startedAt(), run.endedAt(), run.state().name().toLowerCase(),
                 own.stream().map(copy -> copy.outcome().label()).toList(), own.stream().mapToDouble(RunCopy::grams).sum(),
                 own.stream().mapToLong(RunCopy::seconds).sum() / 60.0, own.stream().map(RunCopy::cost).reduce(Money::plus).map(Money::toString).orElse(""),

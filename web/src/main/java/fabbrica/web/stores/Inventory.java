@@ -10,11 +10,13 @@ import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.gate.UploadLimit;
+import fabbrica.web.platform.storage.Kept;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,11 +28,23 @@ public class Inventory implements UploadLimit, LabZone {
     private final InventoryRepository repository;
     private final Events events;
     private final Clock clock;
+    private final Kept<Optional<Lab>> lab;
+    private final Kept<Calendar> calendar;
+    private final Kept<CalendarText.Notes> specialDays;
+    private final Kept<List<StockNozzle>> nozzles;
+    private final Kept<List<Material>> materials;
+    private final Kept<List<StockPrinter>> printers;
 
     Inventory(InventoryRepository repository, Events events, Clock clock) {
         this.repository = repository;
         this.events = events;
         this.clock = clock;
+        lab = new Kept<>(repository::lab);
+        calendar = new Kept<>(() -> repository.calendar(zone()));
+        specialDays = new Kept<>(repository::notes);
+        nozzles = new Kept<>(repository::nozzles);
+        materials = new Kept<>(repository::materials);
+        printers = new Kept<>(repository::printers);
     }
 
     /** The lab; present from the moment it is set up. */
@@ -40,7 +54,7 @@ public class Inventory implements UploadLimit, LabZone {
 
     /** The lab, once it is set up. */
     public Optional<Lab> setUp() {
-        return repository.lab();
+        return lab.get();
     }
 
     @Override
@@ -55,37 +69,37 @@ public class Inventory implements UploadLimit, LabZone {
 
     /** When somebody is there. */
     public Calendar calendar() {
-        return repository.calendar(zone());
+        return calendar.get();
     }
 
     public CalendarText.Notes specialDays() {
-        return repository.notes();
+        return specialDays.get();
     }
 
     @Transactional
     public void save(Lab lab, Calendar calendar, String who) {
         repository.save(lab);
         repository.save(calendar, new CalendarText.Notes(Map.of()));
-        events.record(who, About.NOTHING, new Fact.Added(Fact.Thing.LAB, ""));
+        record(who, About.NOTHING, new Fact.Added(Fact.Thing.LAB, ""));
     }
 
     /** @throws Outdated when the lab is no longer as somebody saw it; so with all that is changed here */
     @Transactional
     public void change(Lab seen, Lab lab, String who) {
-        requireUnchanged(seen, repository.lab());
+        requireUnchanged(seen, setUp());
         repository.save(lab);
-        events.record(who, About.NOTHING, new Fact.Changed(Fact.Thing.LAB, ""));
+        record(who, About.NOTHING, new Fact.Changed(Fact.Thing.LAB, ""));
     }
 
     @Transactional
     public void change(Calendar seen, Calendar calendar, CalendarText.Notes notes, String who) {
         requireUnchanged(seen, Optional.of(calendar()));
         repository.save(calendar, notes);
-        events.record(who, About.NOTHING, new Fact.Changed(Fact.Thing.HOURS, ""));
+        record(who, About.NOTHING, new Fact.Changed(Fact.Thing.HOURS, ""));
     }
 
     public List<StockNozzle> nozzles() {
-        return repository.nozzles();
+        return nozzles.get();
     }
 
     /** Hours that each nozzle has run in all. */
@@ -100,7 +114,7 @@ public class Inventory implements UploadLimit, LabZone {
     @Transactional
     public long add(Nozzle nozzle, String fitting, String note, double hoursBefore, String who) {
         long id = repository.insert(nozzle, fitting, note, hoursBefore);
-        events.record(who, About.nozzle(id), new Fact.Added(Fact.Thing.NOZZLE, nozzle.toString()));
+        record(who, About.nozzle(id), new Fact.Added(Fact.Thing.NOZZLE, nozzle.toString()));
         return id;
     }
 
@@ -108,11 +122,11 @@ public class Inventory implements UploadLimit, LabZone {
     public void change(StockNozzle seen, StockNozzle nozzle, String who) {
         requireUnchanged(seen, nozzle(seen.id()));
         repository.update(nozzle);
-        events.record(who, About.nozzle(seen.id()), new Fact.Changed(Fact.Thing.NOZZLE, nozzle.nozzle().toString()));
+        record(who, About.nozzle(seen.id()), new Fact.Changed(Fact.Thing.NOZZLE, nozzle.nozzle().toString()));
     }
 
     public List<Material> materials() {
-        return repository.materials();
+        return materials.get();
     }
 
     public Optional<Material> material(String id) {
@@ -124,22 +138,22 @@ public class Inventory implements UploadLimit, LabZone {
     public void add(Material material, String who) {
         requireAbsent(material(material.id()));
         repository.save(material);
-        events.record(who, About.NOTHING, new Fact.Added(Fact.Thing.MATERIAL, material.name()));
+        record(who, About.NOTHING, new Fact.Added(Fact.Thing.MATERIAL, material.name()));
     }
 
     @Transactional
     public void change(Material seen, Material material, String who) {
         requireUnchanged(seen, material(seen.id()));
         repository.save(material);
-        events.record(who, About.NOTHING, new Fact.Changed(Fact.Thing.MATERIAL, material.name()));
+        record(who, About.NOTHING, new Fact.Changed(Fact.Thing.MATERIAL, material.name()));
     }
 
     public List<StockPrinter> printers() {
-        return repository.printers();
+        return printers.get();
     }
 
     public Optional<StockPrinter> printer(String id) {
-        return repository.printer(id);
+        return printers().stream().filter(printer -> printer.id().equals(id)).findFirst();
     }
 
     /** @throws Outdated when there is one with its key by now */
@@ -148,7 +162,7 @@ public class Inventory implements UploadLimit, LabZone {
         requireAbsent(printer(printer.id()));
         requireFree(printer);
         repository.save(printer);
-        events.record(who, About.printer(printer.id()), new Fact.Added(Fact.Thing.PRINTER, printer.name()));
+        record(who, About.printer(printer.id()), new Fact.Added(Fact.Thing.PRINTER, printer.name()));
     }
 
     /** @throws Refusal when its nozzle is in another printer */
@@ -160,13 +174,13 @@ public class Inventory implements UploadLimit, LabZone {
         About about = About.printer(printer.id());
         if (!seen.condition().equals(printer.condition())) {
             Condition now = printer.condition();
-            events.record(who, about, now.down() ? new Fact.PutOutOfOrder(now.until()) : new Fact.PutInOrder(), now.reason());
+            record(who, about, now.down() ? new Fact.PutOutOfOrder(now.until()) : new Fact.PutInOrder(), now.reason());
         }
         if (seen.nozzleId() != printer.nozzleId()) {
-            events.record(who, about, new Fact.NozzleMounted(printer.nozzleId()));
+            record(who, about, new Fact.NozzleMounted(printer.nozzleId()));
         }
         if (!seen.with(printer.condition()).equals(printer)) {
-            events.record(who, about, new Fact.Changed(Fact.Thing.PRINTER, printer.name()));
+            record(who, about, new Fact.Changed(Fact.Thing.PRINTER, printer.name()));
         }
     }
 
@@ -183,19 +197,28 @@ public class Inventory implements UploadLimit, LabZone {
         String name = printer(id).orElseThrow().name();
         remove(() -> repository.deletePrinter(id), "Tickets or runs name this printer, so it stays on record. "
                 + "Mark it out of order instead.");
-        events.record(who, About.printer(id), new Fact.Removed(Fact.Thing.PRINTER, name));
+        record(who, About.printer(id), new Fact.Removed(Fact.Thing.PRINTER, name));
     }
 
     @Transactional
     public void removeNozzle(long id, String who) {
         remove(() -> repository.deleteNozzle(id), "A printer has this nozzle in it, or runs were printed with it; it stays on record.");
-        events.record(who, About.nozzle(id), new Fact.Removed(Fact.Thing.NOZZLE, ""));
+        record(who, About.nozzle(id), new Fact.Removed(Fact.Thing.NOZZLE, ""));
     }
 
     @Transactional
     public void removeMaterial(String id, String who) {
         remove(() -> repository.deleteMaterial(id), "A printer or a spool names this material. Change those first.");
-        events.record(who, About.NOTHING, new Fact.Removed(Fact.Thing.MATERIAL, id));
+        record(who, About.NOTHING, new Fact.Removed(Fact.Thing.MATERIAL, id));
+    }
+
+    private void record(String who, About about, Fact fact) {
+        record(who, about, fact, "");
+    }
+
+    private void record(String who, About about, Fact fact, String remark) {
+        Stream.of(lab, calendar, specialDays, nozzles, materials, printers).forEach(Kept::changed);
+        events.record(who, about, fact, remark);
     }
 
     private static <T> void requireUnchanged(T seen, Optional<T> now) {

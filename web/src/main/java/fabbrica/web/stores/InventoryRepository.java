@@ -181,10 +181,6 @@ class InventoryRepository {
         return jdbc.sql(PRINTERS + " order by p.name").query(this::readPrinter).list();
     }
 
-    Optional<StockPrinter> printer(String id) {
-        return jdbc.sql(PRINTERS + " where p.id = ?").params(id).query(this::readPrinter).optional();
-    }
-
     void save(StockPrinter stock) {
         Printer printer = stock.printer();
         Kinematics k = printer.kinematics();

@@ -38,10 +38,9 @@ public class Maintenance {
 
     /** The most urgent first. */
     public List<Due> due() {
-        Map<String, Double> hours = repository.hours();
         Instant now = clock.instant();
-        return repository.all().stream().map(task -> new Due(task, task.standing(hours.getOrDefault(task.printerId(), 0.0), now),
-                task.due(hours.getOrDefault(task.printerId(), 0.0), now))).sorted(Comparator.comparing(Due::standing)).toList();
+        return repository.all().entrySet().stream().map(each -> new Due(each.getKey(), each.getKey().standing(each.getValue(), now),
+                each.getKey().due(each.getValue(), now))).sorted(Comparator.comparing(Due::standing)).toList();
     }
 
     public List<Due> due(String printerId) {

@@ -18,7 +18,9 @@ import org.springframework.stereotype.Repository;
 class MaintenanceRepository {
 
     private static final String TASKS = """
-            select t.*, coalesce(d.at, t.since) as last_at, coalesce(d.hours, t.since_hours) as last_hours, d.at is not null as ever
+            select t.*, coalesce(d.at, t.since) as last_at, coalesce(d.hours, t.since_hours) as last_hours, d.at is not null as ever,
+                (select hours_before from printer p where p.id = t.printer_id)
+                    + coalesce((select sum(real_minutes) from run r where r.printer_id = t.printer_id), 0) / 60 as hours_now
             from maintenance_task t left join maintenance_done d on d.task_id = t.id
                 and d.at = (select max(at) from maintenance_done l where l.task_id = t.id)""";
 
@@ -28,8 +30,13 @@ class MaintenanceRepository {
         this.jdbc = jdbc;
     }
 
-    List<MaintenanceTask> all() {
-        return jdbc.sql(TASKS + " order by t.printer_id, t.what").query(MaintenanceRepository::read).list();
+    /** All tasks, each with the hours its printer has run by now. */
+    Map<MaintenanceTask, Double> all() {
+        Map<MaintenanceTask, Double> all = new LinkedHashMap<>();
+        jdbc.sql(TASKS + " order by t.printer_id, t.what").query(row -> {
+            all.put(read(row, 0), row.getDouble("hours_now"));
+        });
+        return all;
     }
 
     Optional<MaintenanceTask> task(long id) {

@@ -32,8 +32,10 @@ class SpoolRepository {
         this.jdbc = jdbc;
     }
 
-    List<StockSpool> spools() {
-        return jdbc.sql(SPOOLS + " order by s.retired, s.material_id, s.colour, s.number").query(SpoolRepository::read).list();
+    /** Spools that were taken off the shelf, those with the highest numbers first. */
+    List<StockSpool> offShelf(int belowNumber, int most) {
+        return jdbc.sql(SPOOLS + " where s.retired and s.number < ? order by s.number desc limit ?").params(belowNumber, most)
+                .query(SpoolRepository::read).list();
     }
 
     List<StockSpool> shelf() {

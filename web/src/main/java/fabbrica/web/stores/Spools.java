@@ -35,8 +35,9 @@ public class Spools {
         this.clock = clock;
     }
 
-    public List<StockSpool> all() {
-        return repository.spools();
+    /** Spools that were taken off the shelf, those with the highest numbers first. */
+    public List<StockSpool> offShelf(int belowNumber, int most) {
+        return repository.offShelf(belowNumber, most);
     }
 
     /** Spools that can be used. */

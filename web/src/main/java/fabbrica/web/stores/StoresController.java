@@ -2,20 +2,23 @@ package fabbrica.web.stores;
 
 import static fabbrica.web.stores.StoresForms.number;
 
-import fabbrica.core.schedule.Calendar;
 import java.security.Principal;
 import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 
 /** The Stores: what there is. */
 @Controller
 class StoresController {
+
+    private static final int SPOOLS_A_PAGE = 100;
 
     private final Inventory inventory;
     private final Spools spools;
@@ -32,18 +35,21 @@ class StoresController {
     @GetMapping("/stores")
     String stores(Model page) {
         List<StockPrinter> printers = inventory.printers();
-        Calendar calendar = inventory.calendar();
-        page.addAttribute("printers", printers);
-        page.addAttribute("printerNames", printers.stream().collect(Collectors.toMap(StockPrinter::id, StockPrinter::name)));
-        page.addAttribute("hours", maintenance.hours());
-        page.addAttribute("due", maintenance.due().stream().filter(due -> due.standing() != MaintenanceTask.Standing.LATER).toList());
-        page.addAttribute("nozzles", inventory.nozzles());
-        page.addAttribute("nozzleHours", inventory.nozzleHours());
-        page.addAttribute("materials", inventory.materials());
-        page.addAttribute("spools", spools.all());
-        page.addAttribute("lab", inventory.lab());
-        page.addAttribute("open", CalendarText.spoken(calendar));
+        page.addAttribute("stores", new StoresPage(inventory.lab(), CalendarText.spoken(inventory.calendar()), spools.shelf(),
+                !spools.offShelf(Integer.MAX_VALUE, 1).isEmpty(), printers,
+                printers.stream().collect(Collectors.toMap(StockPrinter::id, StockPrinter::name)), maintenance.hours(),
+                maintenance.due().stream().filter(due -> due.standing() != MaintenanceTask.Standing.LATER).toList(), inventory.nozzles(),
+                inventory.nozzleHours(), inventory.materials()));
         return "stores/stores";
+    }
+
+    /** Spools that were taken off the shelf, the latest first. */
+    @GetMapping("/stores/off-shelf")
+    String offShelf(@RequestParam(required = false) @Nullable Integer below, Model page) {
+        List<StockSpool> found = spools.offShelf(below == null ? Integer.MAX_VALUE : below, SPOOLS_A_PAGE + 1);
+        List<StockSpool> shown = found.subList(0, Math.min(SPOOLS_A_PAGE, found.size()));
+        page.addAttribute("off", new StoresPage.OffShelf(shown, inventory.materials(), found.size() > SPOOLS_A_PAGE ? shown.getLast().number() : null));
+        return "stores/off-shelf";
     }
 
     /** Asked for by the page once it is shown; folders grow large. */

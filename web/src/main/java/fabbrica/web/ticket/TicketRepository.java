@@ -12,8 +12,10 @@ import fabbrica.web.ticket.Ticket.Request;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.ObjectMapper;
@@ -53,6 +55,19 @@ class TicketRepository {
                 .param("states", states.stream().map(Enum::name).toList()).query(this::readTicket).list();
     }
 
+    /**
+     * Tickets in some states, the latest first.
+     *
+     * @param before only those that were handed over before this one; null for the latest
+     */
+    List<Ticket> latest(List<TicketState> states, @Nullable Long before, int most) {
+        return jdbc.sql(TICKETS + " where t.state in (:states)" + (before == null ? ""
+                        : " and (t.created_at, t.id) < (select created_at, id from ticket where id = :before)")
+                        + " order by t.created_at desc, t.id desc limit :most")
+                .param("states", states.stream().map(Enum::name).toList()).param("before", before).param("most", most)
+                .query(this::readTicket).list();
+    }
+
     List<Ticket> ofMember(long memberId) {
         return jdbc.sql(TICKETS + " where t.member_id = ? order by t.id desc").params(memberId).query(this::readTicket)
                 .list();
@@ -86,9 +101,9 @@ class TicketRepository {
                         revision.madeBy(), of.id()).query(Long.class).single();
     }
 
-    Optional<StoredModel> model(long id) {
-        return jdbc.sql("select id as model_id, name as model_name, * from model where id = ?").params(id)
-                .query(TicketRepository::readModel).optional();
+    List<StoredModel> models(Collection<Long> ids) {
+        return ids.isEmpty() ? List.of() : jdbc.sql("select id as model_id, name as model_name, * from model where id in (:ids)").param("ids", ids)
+                .query(TicketRepository::readModel).list();
     }
 
     void saveModel(long id, long modelId) {

@@ -10,8 +10,13 @@ import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.ticket.Ticket.Request;
 import java.time.Clock;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -57,6 +62,15 @@ public class Tickets {
 
     public List<Ticket> inStates(TicketState... states) {
         return repository.inStates(List.of(states));
+    }
+
+    /**
+     * Tickets in some states, the latest first.
+     *
+     * @param before only those that were handed over before this one; null for the latest
+     */
+    public List<Ticket> latest(@Nullable Long before, int most, TicketState... states) {
+        return repository.latest(List.of(states), before, most);
     }
 
     public List<Ticket> ofMember(long memberId) {
@@ -144,7 +158,17 @@ public class Tickets {
 
     /** The model as it came, when the ticket's was made from it and it is still kept. */
     public Optional<StoredModel> original(Ticket ticket) {
-        return Optional.ofNullable(ticket.model().revisionOf()).flatMap(repository::model).filter(StoredModel::isKept);
+        return Optional.ofNullable(originals(List.of(ticket)).get(ticket.id()));
+    }
+
+    /** So for several tickets, by the number of each whose model was made from another that is still kept. */
+    public Map<Long, StoredModel> originals(List<Ticket> some) {
+        Map<Long, StoredModel> models = repository.models(some.stream().map(ticket -> ticket.model().revisionOf()).filter(Objects::nonNull)
+                .toList()).stream().filter(StoredModel::isKept).collect(Collectors.toMap(StoredModel::id, model -> model));
+        Map<Long, StoredModel> originals = new HashMap<>();
+        some.forEach(ticket -> Optional.ofNullable(ticket.model().revisionOf()).map(models::get)
+                .ifPresent(model -> originals.put(ticket.id(), model)));
+        return originals;
     }
 
     /** What came of earlier files from the same source; all zero when none is named. */

@@ -24,6 +24,7 @@ import fabbrica.web.stores.Spools;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.util.HexFormat;
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -84,7 +85,7 @@ class FloorPagesTest {
         mvc.perform(start().param("checked", ALL_CHECKS))
                 .andExpect(status().isUnprocessableContent())
                 .andExpect(content().string(containsString("it may have been started already")));
-        assertThat(runs.ofTicket(ticket)).hasSize(1);
+        assertThat(runs.ofTickets(List.of(ticket))).hasSize(1);
     }
 
     @Test

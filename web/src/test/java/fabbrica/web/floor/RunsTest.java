@@ -91,8 +91,8 @@ class RunsTest {
         long second = runs.again(runs.run(run), "mira");
         assertThat(plates.plate(second).plan()).isEqualTo(plates.plate(first).plan());
         steps.started(second);
-        assertThat(runs.ofTicket(ticket)).extracting(Run::state).containsExactly(Run.State.FAILED, Run.State.RUNNING);
-        assertThat(runs.ofTicket(ticket).getFirst().defects()).containsExactly(Defect.STRINGS);
+        assertThat(runs.ofTickets(List.of(ticket))).extracting(Run::state).containsExactly(Run.State.FAILED, Run.State.RUNNING);
+        assertThat(runs.ofTickets(List.of(ticket)).getFirst().defects()).containsExactly(Defect.STRINGS);
         assertThatThrownBy(() -> runs.again(runs.run(run), "mira")).isInstanceOf(Refusal.class).hasMessageContaining("another plate already");
     }
 
@@ -207,7 +207,7 @@ class RunsTest {
                 "", "mira");
         assertThatThrownBy(() -> steps.started(plate)).hasMessageContaining("no longer on the shelf");
         assertThat(plates.plate(plate).state()).isEqualTo(LaidPlate.State.QUEUED);
-        assertThat(runs.ofTicket(steps.ticketOf(plate))).isEmpty();
+        assertThat(runs.ofTickets(List.of(steps.ticketOf(plate)))).isEmpty();
     }
 
     @Test

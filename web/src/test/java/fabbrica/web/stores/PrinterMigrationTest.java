@@ -29,7 +29,7 @@ class PrinterMigrationTest {
                 values ('veteran', 'Veteran', 1, 200, 180, 190, 150, 600, 7, 9, 10, 1, 40, 0.2, 2, 20, 60, 15, 40, 1.75, 0,
                     255, 90)""").update();
         Flyway.configure().dataSource(source).load().migrate();
-        Printer veteran = new InventoryRepository(jdbc, new ObjectMapper()).printer("veteran").orElseThrow().printer();
+        Printer veteran = new InventoryRepository(jdbc, new ObjectMapper()).printers().getFirst().printer();
         assertThat(veteran.kinematics().board()).isEqualTo(Board.USUAL);
         assertThat(veteran.kinematics().accelerationMmS2()).isEqualTo(600);
         assertThat(veteran.preparation().changeS()).isEqualTo(Preparation.USUAL_CHANGE_S);

@@ -66,7 +66,7 @@ class StoresTest {
                 click.get();
             }
         }
-        assertThat(spools.all()).filteredOn(spool -> spool.spool().colour().equals("mint")).hasSize(1);
+        assertThat(spools.shelf()).filteredOn(spool -> spool.spool().colour().equals("mint")).hasSize(1);
     }
 
     @Test
@@ -95,7 +95,7 @@ class StoresTest {
         mvc.perform(send("/stores/spools/new").param("materialId", "petg").param("colour", "teal").param("netG", "750").param("diameterMm", "1.75").param("place", "drawer 3")
                 .param("lot", "L-7").param("tareG", "180").param("pricePerKg", "31,5").param("openedOn", "2026-02-03"))
                 .andExpect(redirectedUrl("/stores"));
-        StockSpool added = spools.all().stream().filter(spool -> spool.spool().colour().equals("teal"))
+        StockSpool added = spools.shelf().stream().filter(spool -> spool.spool().colour().equals("teal"))
                 .findFirst().orElseThrow();
         assertThat(added.spool().pricePerKg()).isEqualTo(31.5);
         mvc.perform(send("/stores/spools/" + added.id()).param("materialId", "petg").param("colour", "teal").param("netG", "750").param("diameterMm", "1.75").param("reason", "a tangle was cut off")
@@ -113,7 +113,7 @@ class StoresTest {
                 .param("remainingG", "plenty").param("pricePerKg", "24")).andExpect(status().isOk())
                 .andExpect(content().string(containsString("Grams left takes a number; “plenty” was given.")))
                 .andExpect(content().string(containsString("sky blue")));
-        assertThat(spools.all()).noneMatch(spool -> spool.spool().colour().equals("sky blue"));
+        assertThat(spools.shelf()).noneMatch(spool -> spool.spool().colour().equals("sky blue"));
     }
 
     @Test
@@ -181,7 +181,7 @@ class StoresTest {
 
     @Test
     void two_spools_do_not_have_one_number() throws Exception {
-        int number = spools.all().getFirst().number();
+        int number = spools.shelf().getFirst().number();
         mvc.perform(send("/stores/spools/new").param("materialId", "pla").param("colour", "twin").param("netG", "500")
                 .param("diameterMm", "1.75").param("pricePerKg", "20").param("number", Integer.toString(number)))
                 .andExpect(content().string(containsString("Another spool has the number " + number + ".")));

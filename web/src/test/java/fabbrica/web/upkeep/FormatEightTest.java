@@ -30,6 +30,8 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -98,7 +100,10 @@ class FormatEightTest {
 
     @Test
     void every_spool_holds_what_it_held_and_its_movements_say_why() {
-        for (StockSpool spool : the(Spools.class).all()) {
+        List<StockSpool> spools = Stream.concat(the(Spools.class).shelf().stream(), the(Spools.class).offShelf(Integer.MAX_VALUE, 1000).stream())
+                .toList();
+        assertThat(spools).hasSize(before.sql("select count(*) from spool").query(Integer.class).single());
+        for (StockSpool spool : spools) {
             before.sql("select * from spool where id = ?").params(spool.id()).query(row -> {
                 assertThat(spool.spool().remainingG()).isCloseTo(row.getDouble("remaining_g"), within(0.0006));
                 assertThat(spool.netG()).isEqualTo(row.getDouble("initial_g"));

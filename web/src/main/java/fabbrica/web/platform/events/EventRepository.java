@@ -7,6 +7,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -52,8 +53,8 @@ class EventRepository {
         jdbc.sql("insert into outbox (event_id) values (?)").params(event).update();
     }
 
-    List<Event> ofTicket(long id) {
-        return jdbc.sql(EVENTS + " where e.ticket_id = ? order by e.id").params(id).query(this::read).list();
+    List<Event> ofTickets(Collection<Long> ids) {
+        return jdbc.sql(EVENTS + " where e.ticket_id in (:ids) order by e.id").param("ids", ids).query(this::read).list();
     }
 
     List<Event> ofSpool(long id, int most) {

@@ -1,7 +1,10 @@
 package fabbrica.web.platform.events;
 
 import java.time.Clock;
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** The log of all that happens. Every step writes into it in its own transaction; what must be told goes to the outbox with it. */
@@ -36,7 +39,12 @@ public class Events {
 
     /** In their order. */
     public List<Event> ofTicket(long ticketId) {
-        return repository.ofTicket(ticketId);
+        return repository.ofTickets(List.of(ticketId));
+    }
+
+    /** In their order, of each ticket that has some. */
+    public Map<Long, List<Event>> ofTickets(Collection<Long> ticketIds) {
+        return ticketIds.isEmpty() ? Map.of() : repository.ofTickets(ticketIds).stream().collect(Collectors.groupingBy(event -> event.about().ticket()));
     }
 
     /** The latest first. */

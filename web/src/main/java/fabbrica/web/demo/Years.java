@@ -1,0 +1,39 @@
+package fabbrica.web.demo;
+
+import java.time.Instant;
+import org.springframework.context.annotation.Lazy;
+import org.springframework.core.io.ClassPathResource;
+import org.springframework.jdbc.core.ConnectionCallback;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.datasource.init.ScriptUtils;
+import org.springframework.stereotype.Component;
+
+/** Writes years of a lab's life into its database, by plain SQL, for trying how it does when it is old. */
+@Component
+@Lazy
+class Years {
+
+    private static final int TICKETS_A_YEAR = 6000;
+    private static final int DAYS_A_YEAR = 365;
+
+    private final JdbcTemplate jdbc;
+
+    Years(JdbcTemplate jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /**
+     * Adds 6,000 tickets and 10,000 runs for each year, like those that the lab has handed out so far. Writes in the transaction
+     * that is open.
+     *
+     * @param until midnight of the day after their last
+     */
+    void write(int years, Instant until) {
+        jdbc.update("create temp table span as select ? as tickets, ? as days, ? as until_ms", years * TICKETS_A_YEAR, years * DAYS_A_YEAR,
+                until.toEpochMilli());
+        jdbc.execute((ConnectionCallback<Void>) connection -> {
+            ScriptUtils.executeSqlScript(connection, new ClassPathResource("demo/years.sql"));
+            return null;
+        });
+    }
+}
