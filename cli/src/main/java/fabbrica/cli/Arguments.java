@@ -1,10 +1,14 @@
 package fabbrica.cli;
 
 import fabbrica.core.inspect.PrintLimits;
+import fabbrica.core.recipe.RecipeField;
+import fabbrica.core.recipe.RecipeValues;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.apache.commons.cli.CommandLine;
 import org.apache.commons.cli.DefaultParser;
@@ -14,11 +18,9 @@ import org.apache.commons.cli.ParseException;
 /** What was given on the command line, with a sentence for whatever cannot be used. */
 final class Arguments {
 
-    private static final String[] VALUES = {"unit", "scale", "limit-mb", "printer", "material", "nozzle",
-            "layer-height", "first-layer-height", "line-width", "walls", "top", "bottom", "infill", "pattern",
-            "adhesion", "speed", "acceleration", "max-flow", "orient", "supports", "support-angle", "jerk",
-            "junction-deviation", "travel-speed", "outer-speed", "first-layer-speed", "count", "change-at", "prepare",
-            "needed-by", "start", "box", "infill-angle", "infill-lines", "infill-width", "purge-tower"};
+    private static final String[] VALUES = {"unit", "scale", "limit-mb", "printer", "material", "nozzle", "acceleration", "max-flow",
+            "orient", "jerk", "junction-deviation", "count", "prepare", "needed-by", "start", "box"};
+    private static final String NOT = "no-";
     private static final int DEFAULT_LIMIT_MB = 200;
 
     private final CommandLine line;
@@ -30,12 +32,17 @@ final class Arguments {
     static Arguments parse(String[] words) throws ParseException {
         Options options = new Options().addOption(null, "json", false, "one JSON document")
                 .addOption("o", null, true, "the file to write")
-                .addOption(null, "variable-layers", false, "thinner layers on shallow slopes")
-                .addOption(null, "outer-first", false, "outer walls before inner ones")
                 .addOption(null, "one-by-one", false, "copies one after another instead of layer by layer")
                 .addOption(null, "soundness", false, "measure the mesh's soundness and nothing else");
         for (String value : VALUES) {
             options.addOption(null, value, true, value);
+        }
+        for (RecipeField field : RecipeField.values()) {
+            boolean flag = field.kind() instanceof RecipeField.Flag;
+            options.addOption(null, field.option(), !flag, field.label());
+            if (flag) {
+                options.addOption(null, NOT + field.option(), false, "not: " + field.label());
+            }
         }
         return new Arguments(DefaultParser.builder().setAllowPartialMatching(false).get().parse(options, words));
     }
@@ -56,12 +63,47 @@ final class Arguments {
         return files();
     }
 
-    boolean variableLayers() {
-        return line.hasOption("variable-layers");
+    /** The values that were given put over others. */
+    RecipeValues over(RecipeValues values) {
+        RecipeValues over = values;
+        for (RecipeField field : RecipeField.values()) {
+            String option = field.option();
+            if (line.hasOption(option) || line.hasOption(NOT + option)) {
+                over = over.with(field, given(field, option));
+            }
+        }
+        return over;
     }
 
-    boolean outerFirst() {
-        return line.hasOption("outer-first");
+    private Object given(RecipeField field, String option) {
+        if (field.kind() instanceof RecipeField.Amount) {
+            return number(option, Double.NaN);
+        }
+        if (field.kind() instanceof RecipeField.Count) {
+            return count(option, 0);
+        }
+        if (field.kind() instanceof RecipeField.Choice choice) {
+            return known(field, choice);
+        }
+        return field.kind() instanceof RecipeField.Heights ? heights(option) : Boolean.valueOf(line.hasOption(option));
+    }
+
+    private String known(RecipeField field, RecipeField.Choice choice) {
+        String code = word(field.option()).orElseThrow();
+        List<String> codes = choice.options().stream().map(RecipeField.Option::code).toList();
+        if (!codes.contains(code.toLowerCase(Locale.ROOT))) {
+            throw new OutOfRange(PrintArguments.unknown(field.option(), code, codes));
+        }
+        return code;
+    }
+
+    private List<Double> heights(String option) {
+        String word = word(option).orElseThrow();
+        try {
+            return Arrays.stream(word.split(",")).map(Double::valueOf).toList();
+        } catch (NumberFormatException e) {
+            throw new OutOfRange("--%s takes heights in mm with commas between; “%s” was given.".formatted(option, word));
+        }
     }
 
     boolean oneByOne() {

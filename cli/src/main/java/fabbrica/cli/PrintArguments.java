@@ -17,21 +17,18 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.printing.Nester;
 import fabbrica.core.printing.PrintShop;
-import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Cornering;
-import fabbrica.core.recipe.InfillPattern;
 import fabbrica.core.recipe.Kinematics;
-import fabbrica.core.recipe.LineWork;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
-import fabbrica.core.recipe.Pace;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.RecipeField;
+import fabbrica.core.recipe.RecipeValues;
 import fabbrica.core.recipe.StartingPoint;
-import fabbrica.core.recipe.Supports;
 import fabbrica.core.recipe.Zone;
 import fabbrica.core.units.OutOfRange;
 import java.io.IOException;
@@ -172,28 +169,13 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
 
     private static Recipe recipe(Arguments arguments, Printer printer) {
         Recipe base = StartingPoint.DAILY_BREAD.recipe(printer.nozzle(), printer.kinematics());
-        double layer = arguments.number("layer-height", base.layerHeightMm());
-        if (arguments.word("layer-height").isPresent()) {
+        RecipeValues values = RecipeValues.plain(base);
+        if (arguments.word(RecipeField.LAYER_HEIGHT.option()).isPresent()) {
+            double layer = arguments.number(RecipeField.LAYER_HEIGHT.option(), Double.NaN);
             printer.nozzle().checkLayer(layer);
+            values = values.with(RecipeField.FIRST_LAYER_HEIGHT, Math.max(layer, base.firstLayerHeightMm()));
         }
-        double speed = arguments.number("speed", base.speedMmS());
-        Recipe recipe = new Recipe(layer,
-                arguments.number("first-layer-height", Math.max(layer, base.firstLayerHeightMm())),
-                arguments.number("line-width", base.lineWidthMm()), arguments.count("walls", base.walls()),
-                arguments.count("top", base.topLayers()), arguments.count("bottom", base.bottomLayers()),
-                arguments.number("infill", base.infill() * 100) / 100, pattern(arguments, base),
-                adhesion(arguments, base), speed);
-        Pace pace = recipe.pace();
-        pace = pace.withTravel(arguments.number("travel-speed", pace.travelMmS()))
-                .withOuterWall(arguments.number("outer-speed", pace.outerWallMmS()))
-                .withFirstLayer(arguments.number("first-layer-speed", pace.firstLayerMmS()));
-        LineWork usual = recipe.lines();
-        LineWork lines = new LineWork(usual.seam(), arguments.outerFirst(), usual.spiral(), usual.thinLines(),
-                arguments.number("infill-angle", usual.infillAngleDeg()), arguments.count("infill-lines", usual.infillLines()),
-                arguments.number("infill-width", usual.infillWidth() * 100) / 100, usual.overlap(),
-                arguments.variableLayers(), changes(arguments), arguments.number("purge-tower", usual.towerMm3()),
-                arguments.words("box").stream().map(PrintArguments::box).toList());
-        return recipe.with(pace).with(supports(arguments)).with(lines);
+        return arguments.over(values).recipe(arguments.words("box").stream().map(PrintArguments::box).toList());
     }
 
     /** Six numbers, and after them what is different inside. */
@@ -221,45 +203,17 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         }
     }
 
-    private static InfillPattern pattern(Arguments arguments, Recipe base) {
-        String code = arguments.word("pattern").orElse(base.pattern().code());
-        return InfillPattern.ofCode(code).orElseThrow(() -> new OutOfRange(unknown("pattern", code,
-                Arrays.stream(InfillPattern.values()).map(InfillPattern::code).toList())));
-    }
-
-    private static Adhesion adhesion(Arguments arguments, Recipe base) {
-        String code = arguments.word("adhesion").orElse(base.adhesion().code());
-        return Adhesion.ofCode(code).orElseThrow(() -> new OutOfRange(unknown("adhesion", code,
-                Arrays.stream(Adhesion.values()).map(Adhesion::code).toList())));
-    }
-
-    private static Supports supports(Arguments arguments) {
-        String code = arguments.word("supports").orElse("none");
-        Supports.Where where = Supports.Where.ofCode(code).orElseThrow(() -> new OutOfRange(unknown("kind of support",
-                code, Arrays.stream(Supports.Where.values()).map(Supports.Where::code).toList())));
-        return Supports.of(where).withAngle(arguments.number("support-angle", Supports.NONE.angleDeg()));
-    }
-
-    private static List<Double> changes(Arguments arguments) {
-        try {
-            return arguments.word("change-at").map(heights -> Arrays.stream(heights.split(",")).map(Double::valueOf)
-                    .toList()).orElse(List.of());
-        } catch (NumberFormatException e) {
-            throw new OutOfRange("--change-at takes heights in mm with commas between; “%s” was given.".formatted(
-                    arguments.word("change-at").orElseThrow()));
-        }
-    }
-
     static String unknown(String what, String given, List<String> known) {
         return "There is no %s “%s”; choose one of %s.".formatted(what, given, String.join(", ", known));
     }
 
     Map<String, Object> recipeJson() {
-        return Json.object("layer_height_mm", recipe.layerHeightMm(),
-                "first_layer_height_mm", recipe.firstLayerHeightMm(), "line_width_mm", recipe.lineWidthMm(),
-                "walls", recipe.walls(), "top", recipe.topLayers(), "bottom", recipe.bottomLayers(),
-                "infill", recipe.infill(), "pattern", recipe.pattern().code(), "adhesion", recipe.adhesion().code(),
-                "supports", recipe.supports().where().code(), "speed_mm_s", recipe.speedMmS(),
-                "outer_speed_mm_s", recipe.pace().outerWallMmS(), "first_layer_speed_mm_s", recipe.pace().firstLayerMmS());
+        return json(recipe, List.of(RecipeField.values()));
+    }
+
+    static Map<String, Object> json(Recipe recipe, List<RecipeField> fields) {
+        Map<String, Object> values = new LinkedHashMap<>();
+        fields.forEach(field -> values.put(field.jsonName(), field.json(recipe)));
+        return values;
     }
 }

@@ -13,6 +13,7 @@ import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.RecipeField;
 import fabbrica.core.trade.TradeTable;
 import fabbrica.core.trade.TradeTable.Row;
 import fabbrica.core.trade.Way;
@@ -34,6 +35,10 @@ import org.jspecify.annotations.Nullable;
 
 /** {@code trade IN --printer ID}: other ways of printing the same, with what each gains and loses. */
 record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Command {
+
+    /** What ways of printing the same change. */
+    private static final List<RecipeField> CHANGED = List.of(RecipeField.LAYER_HEIGHT, RecipeField.WALLS, RecipeField.LINE_WIDTH,
+            RecipeField.INFILL, RecipeField.SPEED);
 
     @Override
     public int run(Arguments arguments) throws IOException, ParseException {
@@ -78,20 +83,20 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
     private static Map<String, Object> json(TradeTable table, Optional<Instant> neededBy) {
         Estimate plan = table.rows().getFirst().estimate();
         return Json.object("needed_by", neededBy.map(Instant::toString).orElse(null),
-                "rows", table.rows().stream().map(row -> Json.object("change", row.way().change(),
-                        "printer", row.way().printer().id(), "layer_height_mm", row.way().recipe().layerHeightMm(),
-                        "walls", row.way().recipe().walls(), "line_width_mm", row.way().recipe().lineWidthMm(),
-                        "infill", row.way().recipe().infill(), "speed_mm_s", row.way().recipe().speedMmS(),
-                        "scale", row.way().scale(), "turned", row.way().turned(),
-                        "time_s", row.estimate().totalSeconds(), "g", row.estimate().grams(),
-                        "ready", row.ready().toString(), "in_time", neededBy.map(row::inTime).orElse(null),
-                        "gained_and_lost", row.gained(),
-                        "differences", Difference.between(plan, row.estimate()).stream().map(difference -> Json.object(
-                                "phase", difference.phase().code(), "more_s", difference.moreSeconds())).toList()))
-                        .toList(),
+                "rows", table.rows().stream().map(row -> json(row, plan, neededBy)).toList(),
                 "fastest_that_looks_right", change(table.fastestThatLooksRight()),
                 "least_plastic", change(table.leastPlastic()),
                 "finest_in_time", change(neededBy.flatMap(table::finestReadyBy)));
+    }
+
+    private static Map<String, Object> json(Row row, Estimate plan, Optional<Instant> neededBy) {
+        Map<String, Object> json = Json.object("change", row.way().change(), "printer", row.way().printer().id());
+        json.putAll(PrintArguments.json(row.way().recipe(), CHANGED));
+        json.putAll(Json.object("scale", row.way().scale(), "turned", row.way().turned(), "time_s", row.estimate().totalSeconds(),
+                "g", row.estimate().grams(), "ready", row.ready().toString(), "in_time", neededBy.map(row::inTime).orElse(null),
+                "gained_and_lost", row.gained(), "differences", Difference.between(plan, row.estimate()).stream().map(difference -> Json.object(
+                        "phase", difference.phase().code(), "more_s", difference.moreSeconds())).toList()));
+        return json;
     }
 
     private static @Nullable String change(Optional<Row> row) {

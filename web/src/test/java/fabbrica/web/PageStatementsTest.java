@@ -1,21 +1,27 @@
 package fabbrica.web;
 
 import static fabbrica.web.Steps.open;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import com.zaxxer.hikari.HikariDataSource;
+import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.gate.Access;
 import fabbrica.web.ticket.TicketState;
-import java.util.Arrays;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import net.ttddyy.dsproxy.ExecutionInfo;
 import net.ttddyy.dsproxy.QueryInfo;
 import net.ttddyy.dsproxy.listener.QueryExecutionListener;
 import net.ttddyy.dsproxy.support.ProxyDataSourceBuilder;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.beans.factory.config.BeanPostProcessor;
 import org.springframework.boot.test.context.SpringBootTest;
@@ -25,6 +31,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.http.HttpMethod;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.datasource.DriverManagerDataSource;
+import org.springframework.mock.web.MockHttpServletResponse;
 import org.springframework.test.web.servlet.MockMvc;
 
 /** How many statements each page sends to the database of a lab that is a year old. */
@@ -59,8 +66,10 @@ class PageStatementsTest {
 
                                     @Override
                                     public void afterQuery(ExecutionInfo execution, List<QueryInfo> queries) {
+                                        // Of what requests ask; works have threads of their own. Bounds of transactions are no questions.
                                         if (Thread.currentThread().getName().startsWith("hand-")) {
-                                            queries.forEach(query -> SENT.add(query.getQuery()));
+                                            queries.stream().map(QueryInfo::getQuery).filter(query -> !query.matches("pragma .*|begin .*|commit"))
+                                                    .forEach(SENT::add);
                                         }
                                     }
                                 }).build());
@@ -71,6 +80,9 @@ class PageStatementsTest {
         }
     }
 
+    @Autowired
+    private SlicedFiles sliced;
+
     static Stream<String> pages() {
         return Access.routes().stream().filter(route -> route.method() == HttpMethod.GET && !route.isOpen())
                 .map(route -> route.pattern().getPatternString());
@@ -79,35 +91,59 @@ class PageStatementsTest {
     @ParameterizedTest
     @MethodSource("pages")
     void a_page_sends_at_most_twelve_statements(String pattern) throws Exception {
-        long queued = jdbc.sql("select max(ticket_id) from plate_copy c join plate p on p.id = c.plate_id where p.state = 'QUEUED'").query(Long.class).single();
-        String address = pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + one("select max(id) from hand_over where name like 'box%'"))
-                .replace("{modelId}", one("select max(id) from model where hand_over_id = (select max(id) from hand_over where name like 'box%')"))
-                .replace("/tickets/{id}", "/tickets/" + queued).replace("{planId}", one("select plan_id from ticket where id = " + queued))
-                .replace("{number}", "1").replace("{format}", "stl")
-                .replace("{plate}", one("select max(id) from plate where state = 'QUEUED'"))
-                .replace("/plates/{id}", "/plates/" + one("select max(id) from plate where state = 'QUEUED'"))
-                .replace("/floor/start/{id}", "/floor/start/" + one("select max(id) from plate where state = 'QUEUED'"))
-                .replace("/floor/runs/{id}", "/floor/runs/" + one("select max(id) from run where state = 'RUNNING'"))
-                .replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
-                .replace("/stores/spools/{id}", "/stores/spools/1").replace("/stores/materials/{id}", "/stores/materials/pla")
-                .replace("/stores/nozzles/{id}", "/stores/nozzles/1");
-        for (int look = 0; look < 3; look++) {
-            SENT.clear();
-            int status = mvc.perform(open(address)).andReturn().getResponse().getStatus();
-            System.out.println("COUNT " + SENT.size() + " " + status + " " + address);
-            if (look == 2 && SENT.size() > 12) SENT.stream().map(q -> q.replaceAll("\\s+", " ")).map(q -> q.substring(0, Math.min(150, q.length())))
-                .collect(Collectors.groupingBy(q -> q, Collectors.counting())).forEach((q, n) -> System.out.println("    SQL " + n + " " + q));
-        }
-    }
-
-    static Stream<String> states() {
-        return Arrays.stream(TicketState.values()).map(Enum::name);
+        requireFew(example(pattern));
     }
 
     @ParameterizedTest
-    @MethodSource("states")
-    void a_ticket_too(String state) throws Exception {
-        a_page_sends_at_most_twelve_statements("/tickets/" + one("select max(id) from ticket where state = '" + state + "'"));
+    @EnumSource(TicketState.class)
+    void so_does_a_ticket_in_every_state(TicketState state) throws Exception {
+        requireFew("/tickets/" + one("select max(id) from ticket where state = '" + state + "'"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"gauge", "fits", "request", "plan", "runs", "history"})
+    void every_section_of_a_ticket_can_be_asked_for_by_itself(String section) throws Exception {
+        mvc.perform(open("/tickets/" + one("select max(ticket_id) from run_copy c join ticket t on t.id = c.ticket_id where t.state = 'FAILED'")
+                + "/sections/" + section)).andExpect(status().isOk());
+    }
+
+    /** Looked at twice: what is measured on the first look is written down then. Files are no pages. */
+    private void requireFew(String address) throws Exception {
+        MockHttpServletResponse page = mvc.perform(open(address)).andReturn().getResponse();
+        assertThat(page.getStatus()).as(address).isIn(200, 302);
+        if (String.valueOf(page.getContentType()).startsWith("text/html")) {
+            SENT.clear();
+            mvc.perform(open(address));
+            assertThat(SENT).as(address).hasSizeLessThanOrEqualTo(MOST);
+        }
+    }
+
+    /** The address with something that is there in place of every variable. */
+    private String example(String pattern) throws Exception {
+        String parcel = one("select max(id) from hand_over where name like 'box%'");
+        String queued = one("select max(id) from plate where state = 'QUEUED'");
+        String ticket = one("select max(ticket_id) from plate_copy where plate_id = " + queued);
+        String run = one("select max(id) from run where state <> 'RUNNING'");
+        return switch (pattern) {
+            case "/floor/runs/{id}/end" -> "/floor/runs/" + one("select max(id) from run where state = 'RUNNING'") + "/end";
+            case "/floor/runs/{id}/photo" -> "/floor";
+            case "/tickets/{id}/plan/recipe" -> "/tickets/" + ticket + "/plan/recipe?start=daily-bread&printer=door";
+            default -> pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + parcel)
+                    .replace("{modelId}", one("select max(id) from model where sha256 is not null and hand_over_id = " + parcel))
+                    .replace("/tickets/{id}", "/tickets/" + ticket).replace("{planId}", one("select plan_id from ticket where id = " + ticket))
+                    .replace("/sections/{name}", "/sections/plan").replace("/trade/difference", "/trade/difference?first=a&second=b")
+                    .replace("{number}", "0").replace("{format}", "stl").replace("{plate}", queued).replace("/plates/{id}", "/plates/" + queued)
+                    .replace("/floor/start/{id}", "/floor/start/" + queued).replace("/floor/runs/{id}", "/floor/runs/" + run)
+                    .replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
+                    .replace("/stores/spools/{id}", "/stores/spools/1").replace("/stores/materials/{id}", "/stores/materials/pla")
+                    .replace("/stores/nozzles/{id}", "/stores/nozzles/1").replace("/sliced/{id}", "/sliced/" + slicedFile())
+                    .replace("/sliced/{file}", "/sliced/" + slicedFile()).replaceFirst("^(/sliced/\\d+/.*)", "$1?printer=door");
+        };
+    }
+
+    private long slicedFile() throws IOException {
+        byte[] gcode = "G28\nG1 X10 Y10 Z0.2 F3000\nG1 X50 Y10 E2 F1200\n".getBytes(StandardCharsets.US_ASCII);
+        return sliced.take(null, "line.gcode", gcode.length, new ByteArrayInputStream(gcode), "statements").id();
     }
 
     private String one(String query) {

@@ -1,7 +1,10 @@
 package fabbrica.core.recipe;
 
 import fabbrica.core.units.OutOfRange;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
 
 /**
  * The finer choices of how lines are laid.
@@ -36,19 +39,27 @@ public record LineWork(Seam seam, boolean outerFirst, boolean spiral, boolean th
             this.label = label;
         }
 
+        public String code() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
         public String label() {
             return label;
+        }
+
+        public static Optional<Seam> ofCode(String code) {
+            return Arrays.stream(values()).filter(seam -> seam.code().equals(code.toLowerCase(Locale.ROOT))).findFirst();
         }
     }
 
     public LineWork {
-        OutOfRange.check("Infill angle", infillAngleDeg, -360, 360, "°");
-        OutOfRange.check("Infill lines side by side", infillLines, 1, 10);
-        OutOfRange.check("Infill line width", infillWidth * 100, 50, 200, "%");
-        OutOfRange.check("Overlap", overlap * 100, 0, 100, "%");
+        RecipeField.INFILL_ANGLE.check(infillAngleDeg);
+        RecipeField.INFILL_LINES.check(infillLines);
+        RecipeField.INFILL_WIDTH.check(infillWidth * 100);
+        RecipeField.OVERLAP.check(overlap * 100);
         changesMm = changesMm.stream().sorted().toList();
         changesMm.forEach(height -> OutOfRange.check("Filament change", height, 0.01, 5000, "mm"));
-        OutOfRange.check("Purge at a change", towerMm3, 0, 5000, "mm³");
+        RecipeField.PURGE_TOWER.check(towerMm3);
         zones = List.copyOf(zones);
     }
 

@@ -27,12 +27,12 @@ public record Pace(double outerWallMmS, double solidMmS, double firstLayerMmS, d
     private static final double SLOWEST_MM_S = 10;
 
     public Pace {
-        OutOfRange.check("Outer wall speed", outerWallMmS, 1, 2000, "mm/s");
+        RecipeField.OUTER_SPEED.check(outerWallMmS);
         OutOfRange.check("Speed of closed layers", solidMmS, 1, 2000, "mm/s");
-        OutOfRange.check("First layer speed", firstLayerMmS, 1, 2000, "mm/s");
-        OutOfRange.check("Travel speed", travelMmS, 1, 2000, "mm/s");
+        RecipeField.FIRST_LAYER_SPEED.check(firstLayerMmS);
+        RecipeField.TRAVEL_SPEED.check(travelMmS);
         OutOfRange.check("Acceleration of outer walls", outerAcceleration * 100, 1, 100, "%");
-        OutOfRange.check("Least time of a layer", minimumLayerS, 0, 600, "s");
+        RecipeField.LAYER_TIME.check(minimumLayerS);
         OutOfRange.check("Slowest speed", slowestMmS, 0.5, 200, "mm/s");
     }
 

@@ -17,14 +17,14 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
                      Supports supports, Pace pace, LineWork lines) {
 
     public Recipe {
-        OutOfRange.check("Layer height", layerHeightMm, 0.02, 1.5, "mm");
-        OutOfRange.check("First layer height", firstLayerHeightMm, 0.05, 1.5, "mm");
-        OutOfRange.check("Line width", lineWidthMm, Math.max(layerHeightMm, firstLayerHeightMm), 4, "mm");
-        OutOfRange.check("Walls", walls, 0, 100);
-        OutOfRange.check("Top layers", topLayers, 0, 1000);
-        OutOfRange.check("Bottom layers", bottomLayers, 0, 1000);
-        OutOfRange.check("Infill", infill * 100, 0, 100, "%");
-        OutOfRange.check("Speed", speedMmS, 1, 1000, "mm/s");
+        RecipeField.LAYER_HEIGHT.check(layerHeightMm);
+        RecipeField.FIRST_LAYER_HEIGHT.check(firstLayerHeightMm);
+        OutOfRange.check(RecipeField.LINE_WIDTH.label(), lineWidthMm, Math.max(layerHeightMm, firstLayerHeightMm), 4, "mm");
+        RecipeField.WALLS.check(walls);
+        RecipeField.TOP.check(topLayers);
+        RecipeField.BOTTOM.check(bottomLayers);
+        RecipeField.INFILL.check(infill * 100);
+        RecipeField.SPEED.check(speedMmS);
         if (walls == 0 && infill == 0 && topLayers == 0 && bottomLayers == 0) {
             throw new OutOfRange("A recipe without walls, infill, top and bottom prints nothing.");
         }

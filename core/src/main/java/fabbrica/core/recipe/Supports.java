@@ -42,7 +42,7 @@ public record Supports(Where where, double angleDeg, double density, double gapM
     }
 
     public Supports {
-        OutOfRange.check("Support angle", angleDeg, 0, 89, "°");
+        RecipeField.SUPPORT_ANGLE.check(angleDeg);
         OutOfRange.check("Support density", density * 100, 1, 100, "%");
         OutOfRange.check("Support gap", gapMm, 0, 5, "mm");
         OutOfRange.check("Support face layers", faceLayers, 0, 50);

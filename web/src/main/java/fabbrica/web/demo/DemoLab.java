@@ -90,7 +90,7 @@ class DemoLab implements SmartInitializingSingleton {
     private final Plans plans;
     private final Plates plates;
     private final Runs runs;
-    private final Years years;
+    private final YearsRepository years;
     private final DemoClock clock;
     private final Environment environment;
     private final TransactionTemplate transaction;
@@ -99,7 +99,7 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] spools;
 
     DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
-            Plans plans, Plates plates, Runs runs, Years years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
+            Plans plans, Plates plates, Runs runs, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
         this.shelf = shelf;
         this.maintenance = maintenance;

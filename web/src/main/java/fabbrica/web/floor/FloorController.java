@@ -53,7 +53,7 @@ class FloorController {
                         .map(plate -> new Waiting(plate, floor.of(plate))).toList())).toList();
         page.addAttribute("queues", queues);
         page.addAttribute("timeline", timeline.svg(queues, floor.calendar()));
-        page.addAttribute("drafts", plates.inState(LaidPlate.State.DRAFT));
+        page.addAttribute("drafts", floor.open().stream().filter(plate -> plate.state() == LaidPlate.State.DRAFT).toList());
         page.addAttribute("failed", tickets.inStates(TicketState.FAILED));
         page.addAttribute("now", moments.now());
         return "floor/floor";

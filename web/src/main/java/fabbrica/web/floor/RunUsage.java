@@ -26,12 +26,6 @@ class RunUsage implements Usage {
     }
 
     @Override
-    public List<Running> running() {
-        return repository.running().stream().map(run -> new Running(run.plateId(), run.printerId(), run.spoolId(),
-                "%s (plate no. %d)".formatted(run.what(), run.plateId()), run.promisedEnd())).toList();
-    }
-
-    @Override
     public Map<Long, Used> usedThisMonth(List<Long> members) {
         Instant month = clock.instant().atZone(inventory.zone()).toLocalDate().withDayOfMonth(1).atStartOfDay(inventory.zone()).toInstant();
         return repository.used(members, month);

@@ -29,20 +29,23 @@ public class Forecasts {
     private final Inventory inventory;
     private final Spools spools;
     private final PlateRepository plates;
-    private final Usage usage;
     private final Clock clock;
     private final Scheduler scheduler = new FirstCome();
 
-    Forecasts(Inventory inventory, Spools spools, PlateRepository plates, Usage usage, Clock clock) {
+    Forecasts(Inventory inventory, Spools spools, PlateRepository plates, Clock clock) {
         this.inventory = inventory;
         this.spools = spools;
         this.plates = plates;
-        this.usage = usage;
         this.clock = clock;
     }
 
-    /** The floor as it stands, with what waits; asked for once for a page. */
-    public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<Usage.Running> running, List<LaidPlate> waiting, Calendar calendar,
+    /**
+     * The floor as it stands; asked for once for a page.
+     *
+     * @param open    plates that are not over
+     * @param waiting those of them that wait for their printers
+     */
+    public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<LaidPlate> open, List<LaidPlate> waiting, Calendar calendar,
                         FloorView view, Schedule schedule, Scheduler scheduler) {
 
         /** When a plate that waits is printed; nothing when nobody knows. */
@@ -50,8 +53,14 @@ public class Forecasts {
             return schedule.of(plate.id());
         }
 
-        public Optional<Usage.Running> on(String printerId) {
-            return running.stream().filter(run -> run.printerId().equals(printerId)).findFirst();
+        /** Plates that are not over, on which a ticket has copies. */
+        List<LaidPlate> openOf(long ticketId) {
+            return open.stream().filter(plate -> plate.tickets().contains(ticketId)).toList();
+        }
+
+        /** Plates of a ticket that wait, or are being laid, and are shared with no other. */
+        List<LaidPlate> ownOpen(long ticketId) {
+            return openOf(ticketId).stream().filter(plate -> plate.isOpen() && plate.tickets().equals(List.of(ticketId))).toList();
         }
 
         /**
@@ -81,20 +90,21 @@ public class Forecasts {
 
     public Floor floor() {
         List<StockPrinter> printers = inventory.printers();
-        List<Usage.Running> running = usage.running();
-        List<LaidPlate> waiting = plates.inState(LaidPlate.State.QUEUED);
+        List<LaidPlate> open = plates.open();
+        List<LaidPlate> waiting = open.stream().filter(plate -> plate.state() == LaidPlate.State.QUEUED).toList();
+        List<LaidPlate> running = open.stream().filter(plate -> plate.state() == LaidPlate.State.RUNNING).toList();
         Calendar calendar = inventory.calendar();
         List<StockSpool> shelf = spools.shelf();
         List<FloorView.Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf)).toList();
         FloorView view = new FloorView(clock.instant(), calendar, machines, waiting.stream().map(Forecasts::waiting).toList());
-        return new Floor(printers, shelf, running, waiting, calendar, view, scheduler.plan(view, BUDGET), scheduler);
+        return new Floor(printers, shelf, open, waiting, calendar, view, scheduler.plan(view, BUDGET), scheduler);
     }
 
-    private static FloorView.Machine machine(StockPrinter printer, List<Usage.Running> running, List<StockSpool> shelf) {
-        Optional<Usage.Running> run = running.stream().filter(each -> each.printerId().equals(printer.id())).findFirst();
-        String loaded = run.map(each -> Long.toString(each.spoolId())).orElseGet(() -> shelf.stream()
+    private static FloorView.Machine machine(StockPrinter printer, List<LaidPlate> running, List<StockSpool> shelf) {
+        Optional<LaidPlate> run = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).findFirst();
+        String loaded = run.map(plate -> String.valueOf(plate.plan().spoolId())).orElseGet(() -> shelf.stream()
                 .filter(spool -> printer.id().equals(spool.loadedIn())).findFirst().map(spool -> Long.toString(spool.id())).orElse(""));
-        return new FloorView.Machine(printer.id(), run.map(Usage.Running::until).orElse(null), printer.condition().down(),
+        return new FloorView.Machine(printer.id(), run.map(LaidPlate::until).orElse(null), printer.condition().down(),
                 printer.condition().until(), printer.unattended(), loaded,
                 Duration.ofSeconds(Math.round(printer.printer().preparation().changeS())));
     }

@@ -108,9 +108,9 @@ public class Judging {
         public List<Obstacle> now(LaidPlate laid, Layout layout, StockPrinter printer, Printer asItIs, Material material, StockSpool spool,
                                   Takes takes) {
             Instant now = clock.instant();
-            List<Usage.Running> running = usage.running();
-            String busy = running.stream().filter(run -> run.printerId().equals(printer.id())).map(Usage.Running::name).findFirst().orElse("");
-            String feeds = running.stream().filter(run -> run.spoolId() == spool.id()).map(Usage.Running::name).findFirst().orElse("");
+            List<LaidPlate> running = plates.inState(LaidPlate.State.RUNNING);
+            String busy = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).map(Judging::named).findFirst().orElse("");
+            String feeds = running.stream().filter(plate -> Objects.equals(plate.plan().spoolId(), spool.id())).map(Judging::named).findFirst().orElse("");
             Instant staffed = inventory.calendar().at(now).map(Staffed::to).orElse(null);
             return Readiness.of(job(laid.plate(), layout, Optional.of(takes)), machine(printer, asItIs, busy),
                     stock(material, spool, 0, feeds), new People(persons(printer), staffed, true), policy, now);
@@ -160,6 +160,10 @@ public class Judging {
             });
             return persons;
         }
+    }
+
+    private static String named(LaidPlate plate) {
+        return "%s (plate no. %d)".formatted(plate.name(), plate.id());
     }
 
     /** @param copiesOf the ticket of each copy on the plate */

@@ -9,11 +9,12 @@ import org.jspecify.annotations.Nullable;
 /**
  * A plate of the lab: what lies on one bed in one run.
  *
- * @param place   in its printer's queue; those with less come first
- * @param promise null until it was queued
+ * @param place     in its printer's queue; those with less come first
+ * @param startedAt null unless it is printing
+ * @param promise   null until it was queued
  */
 public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state, double place, Instant madeAt, @Nullable Instant queuedAt,
-                        List<LaidCopy> copies, @Nullable Promise promise) {
+                        @Nullable Instant startedAt, List<LaidCopy> copies, @Nullable Promise promise) {
 
     /** Where a plate is; the names are stored. */
     public enum State {
@@ -53,8 +54,17 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
         return copies.stream().map(LaidCopy::ticketId).distinct().toList();
     }
 
+    public boolean waits() {
+        return state == State.QUEUED;
+    }
+
     public boolean isOpen() {
         return state == State.DRAFT || state == State.QUEUED;
+    }
+
+    /** When it is promised to be printed; null unless it is printing. */
+    public @Nullable Instant until() {
+        return startedAt == null || promise == null ? null : startedAt.plus(promise.takes());
     }
 
     /** By which people know it: the model when there is one, else how many there are. */

@@ -18,6 +18,7 @@ import java.nio.ByteOrder;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.NoSuchElementException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -132,6 +133,9 @@ class LayersController {
     void layer(@PathVariable Map<String, String> place, @PathVariable int number,
                @RequestParam MultiValueMap<String, String> values, HttpServletResponse response) throws IOException {
         LaidLayers.Drawn drawn = drawn(place, values);
+        if (number < 0 || number >= drawn.toolpath().layers().size()) {
+            throw new NoSuchElementException();
+        }
         Layer layer = drawn.toolpath().layers().get(number);
         double[] speeds = drawn.speeds().get(number);
         ByteBuffer bytes = ByteBuffer.allocate(24 * layer.pathCount() + 40 * layer.pointCount()).order(ByteOrder.LITTLE_ENDIAN);

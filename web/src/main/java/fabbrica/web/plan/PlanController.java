@@ -88,8 +88,7 @@ class PlanController {
     String recipe(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         FormValues form = new FormValues(values);
         StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
-        page.addAttribute("ticket", tickets.ticket(id));
-        PlanSection.put(planning.recipe(start, form.text("printer")), page);
+        page.addAttribute("recipe", RecipePage.of(id, planning.recipe(start, form.text("printer"))));
         return "plan/plan :: recipe";
     }
 

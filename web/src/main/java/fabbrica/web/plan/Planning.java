@@ -202,15 +202,22 @@ public class Planning {
     }
 
     /** How a ticket is planned: as it was last, else as is proposed. */
-    public PlanEntry entry(Ticket ticket) {
-        return ticket.planId() != null ? plans.plan(ticket.planId()).entry() : proposed(ticket);
+    PlanEntry entry(Ticket ticket) {
+        return entry(ticket, forecasts.floor());
+    }
+
+    PlanEntry entry(Ticket ticket, Forecasts.Floor floor) {
+        return ticket.planId() != null ? plans.plan(ticket.planId()).entry() : proposed(ticket, floor);
     }
 
     /** The plan a ticket starts with: from its purpose, on the printer that is really soonest of those its member may use. */
     public PlanEntry proposed(Ticket ticket) {
+        return proposed(ticket, forecasts.floor());
+    }
+
+    private PlanEntry proposed(Ticket ticket, Forecasts.Floor floor) {
         StartingPoint start = ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
         Material material = wished(ticket);
-        Forecasts.Floor floor = forecasts.floor();
         Optional<StockSpool> spool = spoolFor(ticket, material, floor);
         List<PrinterOption> options = options(bench(ticket, 1), ticket, null, material, floor, spool.orElse(null));
         StockPrinter printer = options.stream().filter(PrinterOption::possible).min(Comparator.comparing((PrinterOption option) -> !option.isTheirs())
@@ -240,7 +247,8 @@ public class Planning {
         return toBePlanned(ticket, ownOpen(ticket));
     }
 
-    private int toBePlanned(Ticket ticket, List<LaidPlate> ownOpen) {
+    /** @param ownOpen plates of the ticket that wait and are shared with no other */
+    int toBePlanned(Ticket ticket, List<LaidPlate> ownOpen) {
         return copies(ticket).missing() + ownOpen.stream().mapToInt(plate -> plate.copies().size()).sum();
     }
 
@@ -260,9 +268,9 @@ public class Planning {
     /** @param place on a page that shows one preview at a time */
     public Preview preview(Ticket ticket, Plan plan, String place) {
         Forecasts.Floor floor = forecasts.floor();
-        Optional<StockSpool> spool = floor.shelf().stream().filter(each -> Objects.equals(each.id(), plan.spoolId())).findFirst();
+        Optional<StockSpool> spool = spool(plan.entry(), floor);
         Material material = material(ticket, spool);
-        List<LaidPlate> own = ownOpen(ticket);
+        List<LaidPlate> own = floor.ownOpen(ticket.id());
         int copies = Math.max(1, toBePlanned(ticket, own));
         Judging.Bench one = bench(ticket, 1), bench = one.with(Collections.nCopies(copies, ticket.id()));
         List<PrinterOption> options = options(one, ticket, plan.recipe(), material, floor, spool.orElse(null));
@@ -392,6 +400,14 @@ public class Planning {
     /** The material on the plan's spool, else the one wished for. */
     public Material material(Ticket ticket, PlanEntry plan) {
         return material(ticket, spool(plan));
+    }
+
+    Material material(Ticket ticket, PlanEntry plan, Forecasts.Floor floor) {
+        return material(ticket, spool(plan, floor));
+    }
+
+    private static Optional<StockSpool> spool(PlanEntry plan, Forecasts.Floor floor) {
+        return floor.shelf().stream().filter(spool -> Objects.equals(spool.id(), plan.spoolId())).findFirst();
     }
 
     private Material material(Ticket ticket, Optional<StockSpool> spool) {

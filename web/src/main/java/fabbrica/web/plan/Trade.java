@@ -84,7 +84,8 @@ class Trade {
         List<Row> rows = new ArrayList<>();
         int waiting = 0;
         double done = 0;
-        List<Asked> all = asked(ticket, plan);
+        int copies = copies(ticket, floor);
+        List<Asked> all = asked(ticket, plan, copies, floor);
         for (Asked asked : all) {
             Optional<Estimate> estimate = shop.known(asked.request());
             if (estimate.isEmpty() && !stopped) {
@@ -105,7 +106,7 @@ class Trade {
         // Without the plan there is nothing to compare with yet.
         boolean planKnown = !rows.isEmpty() && rows.getFirst().way().equals(all.getFirst().way());
         return new Standings(TradeTable.of(planKnown ? rows : List.of(), shape(ticket)), waiting, all.isEmpty() ? 1 : done / all.size(),
-                planning.lay(ticket, plan, inventory.printer(plan.printerId()).orElseThrow(), copies(ticket)).plates().size());
+                planning.lay(ticket, plan, inventory.printer(plan.printerId()).orElseThrow(), copies).plates().size());
     }
 
     /** Nothing for a way that nobody could say when to start. */
@@ -116,7 +117,8 @@ class Trade {
     }
 
     void stop(Ticket ticket, Plan plan) {
-        asked(ticket, plan).forEach(asked -> shop.stop(asked.request()));
+        Forecasts.Floor floor = forecasts.floor();
+        asked(ticket, plan, copies(ticket, floor), floor).forEach(asked -> shop.stop(asked.request()));
     }
 
     /** The best pose of the part. */
@@ -124,14 +126,14 @@ class Trade {
         return meshes.poses(ticket.part()).getFirst().rotation();
     }
 
-    private int copies(Ticket ticket) {
-        return Math.max(1, planning.toBePlanned(ticket));
+    private int copies(Ticket ticket, Forecasts.Floor floor) {
+        return Math.max(1, planning.toBePlanned(ticket, floor.ownOpen(ticket.id())));
     }
 
-    private List<Asked> asked(Ticket ticket, Plan plan) {
+    private List<Asked> asked(Ticket ticket, Plan plan, int copies, Forecasts.Floor floor) {
         Map<String, StockPrinter> printers = inventory.printers().stream().collect(Collectors.toMap(StockPrinter::id, printer -> printer));
         Printer printer = plan.on(printers.get(plan.printerId()).printer());
-        Material material = planning.material(ticket, plan.entry());
+        Material material = planning.material(ticket, plan.entry(), floor);
         PrintLimits limits = verdicts.limits(ticket, verdicts.fits(ticket));
         boolean hangs = SupportAdvice.of(inspections.of(ticket.part()), limits).wanted();
         // Nozzles that lie in their drawers, or are in it already.
@@ -141,7 +143,6 @@ class Trade {
                 .sorted(Comparator.comparing(StockPrinter::name)).map(StockPrinter::printer).toList();
         Rotation best = bestPose(ticket);
         Judging.Bench bench = judging.bench(List.of(ticket), List.of(ticket.id()));
-        int copies = copies(ticket);
         List<Asked> asked = new ArrayList<>();
         for (Way way : Ways.of(printer, plan.recipe(), material, hangs, !best.sameWayUp(ticket.rotation()), nozzles, others)) {
             Ticket posed = way.turned() ? ticket.turned(best) : ticket;

@@ -8,12 +8,6 @@ import java.util.Map;
 /** What runs tell whoever plans. */
 public interface Usage {
 
-    /** A plate that is being printed, from a spool. */
-    record Running(long plateId, String printerId, long spoolId, String name, Instant until) {
-    }
-
-    List<Running> running();
-
     /** What members' prints took since the first of this month; those that took nothing are left out. */
     Map<Long, Used> usedThisMonth(List<Long> members);
 

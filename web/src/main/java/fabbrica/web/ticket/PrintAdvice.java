@@ -20,11 +20,18 @@ import java.util.List;
 public record PrintAdvice(String what, String recommended, boolean wanted, String reason, String designer,
                           boolean differs) {
 
+    private static final String SUPPORTS = "Supports";
+
+    /** In the middle of a sentence that begins with "needs". */
+    String needed() {
+        return what.equals(SUPPORTS) ? "supports" : "a " + recommended;
+    }
+
     static List<PrintAdvice> of(Ticket ticket, Inspection inspection, PrintLimits limits, boolean raftAlways) {
         DesignerNotes notes = DesignerNotes.of(ticket.request().designerNotes());
         List<PrintAdvice> advice = new ArrayList<>();
         SupportAdvice supports = SupportAdvice.of(inspection, limits);
-        advice.add(new PrintAdvice("Supports", supports.wanted() ? "yes, as it lies" : "none", supports.wanted(), supports.reason(),
+        advice.add(new PrintAdvice(SUPPORTS, supports.wanted() ? "yes, as it lies" : "none", supports.wanted(), supports.reason(),
                 notes.supports().map(wanted -> wanted ? "supports" : "no supports").orElse(""),
                 notes.supports().isPresent() && notes.supports().get() != supports.wanted()));
         AdhesionAdvice hold = AdhesionAdvice.of(inspection.stand(), raftAlways);

@@ -1,7 +1,6 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.bed.BedFit;
-import fabbrica.core.inspect.Inspection;
 import fabbrica.core.judge.Verdict;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
@@ -16,6 +15,8 @@ import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket.Request;
+import fabbrica.web.ticket.TicketSection.Shown;
+import fabbrica.web.ticket.TicketSection.Visit;
 import jakarta.servlet.http.HttpServletResponse;
 import java.security.Principal;
 import java.time.Instant;
@@ -69,15 +70,26 @@ class TicketController {
     @GetMapping("/tickets/{id}")
     String ticket(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
-        page.addAttribute("ticket", ticket);
+        Visit visit = new Visit(values, null);
         if (!ticket.model().isKept()) {
-            addStory(ticket, values, page);
+            page.addAttribute("page", new TicketPage.Gone(ticket, Shown.of(sections, ticket, visit)));
             return "ticket/gone";
         }
         if (inspections.ask(ticket.part()).isEmpty()) {
+            page.addAttribute("ticket", ticket);
             return "ticket/measuring";
         }
-        return page(ticket, null, List.of(), values, page);
+        return page(ticket, visit, page);
+    }
+
+    /** One section of the page by itself. */
+    @GetMapping("/tickets/{id}/sections/{name}")
+    String section(@PathVariable long id, @PathVariable String name, @RequestParam MultiValueMap<String, String> values, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        Shown shown = sections.stream().filter(section -> section.name().equals(name)).findFirst()
+                .flatMap(section -> section.show(ticket, new Visit(values, null))).orElseThrow();
+        page.addAttribute("section", shown.page());
+        return shown.fragment();
     }
 
     /** Asked by the page that waits: loads it anew once the part is measured. */
@@ -166,55 +178,31 @@ class TicketController {
         return taken(id, values, ticket -> step.accept(ticket, why), told, page, flash);
     }
 
+    /** @param known whether the account belongs to a member */
+    record Mine(boolean known, List<Ticket> tickets) {
+    }
+
     @GetMapping("/mine")
     String mine(Principal who, Model page) {
         Optional<Member> member = members.ofAccount(who.getName());
-        page.addAttribute("member", member.orElse(null));
-        page.addAttribute("tickets", member.map(m -> tickets.ofMember(m.id())).orElse(List.of()));
+        page.addAttribute("mine", new Mine(member.isPresent(), member.map(m -> tickets.ofMember(m.id())).orElse(List.of())));
         return "ticket/mine";
     }
 
     private String page(Ticket ticket, @Nullable MultiValueMap<String, String> entered, List<String> problems, Model page) {
-        return page(ticket, entered, problems, new LinkedMultiValueMap<>(), page);
-    }
-
-    private String page(Ticket ticket, @Nullable MultiValueMap<String, String> entered, List<String> problems,
-                        MultiValueMap<String, String> address, Model page) {
-        Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
-        page.addAttribute("ticket", ticket);
-        Inspection inspection = inspections.of(ticket.part());
-        Verdict verdict = verdicts.verdict(ticket, fits);
-        page.addAttribute("inspection", inspection);
-        page.addAttribute("fits", fits);
-        page.addAttribute("fitting", fits.values().stream().filter(BedFit::fits).count());
-        page.addAttribute("verdict", verdict);
-        page.addAttribute("findings", PinnedFinding.of(verdict.findings()));
-        page.addAttribute("drawing", drawing.svg(ticket.part(), verdict.findings().stream()
-                .flatMap(finding -> finding.places().stream()).toList()));
-        page.addAttribute("limits", verdicts.limits(ticket, fits));
-        page.addAttribute("advice", PrintAdvice.of(ticket, inspection, verdicts.limits(ticket, fits),
-                verdicts.raftAlways(ticket, fits)));
-        page.addAttribute("experience", tickets.experience(ticket));
-        tickets.original(ticket).ifPresent(model -> page.addAttribute("original",
-                inspections.of(ticket.with(model).part())));
-        page.addAttribute("units", LengthUnit.values());
         page.addAttribute("problems", problems);
-        page.addAttribute("v", (entered == null ? values(ticket) : entered).toSingleValueMap());
-        page.addAttribute("members", members.search(""));
-        page.addAttribute("materials", inventory.materials());
-        page.addAttribute("purposes", Purpose.values());
-        page.addAttribute("refused", inventory.lab().policy().refused());
-        page.addAttribute("printersThere", !inventory.printers().isEmpty());
-        addStory(ticket, address, page);
-        return "ticket/ticket";
+        return page(ticket, new Visit(new LinkedMultiValueMap<>(), entered), page);
     }
 
-    /** Whose it is, and what became of it. */
-    private void addStory(Ticket ticket, MultiValueMap<String, String> address, Model page) {
-        page.addAttribute("member", Optional.ofNullable(ticket.request().memberId()).flatMap(members::member)
-                .orElse(null));
-        page.addAttribute("history", tickets.history(ticket.id()));
-        page.addAttribute("sections", sections.stream().map(section -> section.show(ticket, address, page)).flatMap(Optional::stream).toList());
+    private String page(Ticket ticket, Visit visit, Model page) {
+        Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
+        Verdict verdict = verdicts.verdict(ticket, fits);
+        page.addAttribute("page", new TicketPage(ticket, inspections.of(ticket.part()).bounds(), verdict,
+                verdicts.advice(ticket, fits).stream().filter(PrintAdvice::wanted).map(PrintAdvice::needed).toList(),
+                fits.values().stream().filter(BedFit::fits).count(), fits.size(),
+                drawing.svg(ticket.part(), verdict.findings().stream().flatMap(finding -> finding.places().stream()).toList()),
+                Shown.of(sections, ticket, visit)));
+        return "ticket/ticket";
     }
 
     private Ticket seen(long id, FormValues form) {
@@ -293,21 +281,6 @@ class TicketController {
         Member newcomer = asked.newcomer();
         return newcomer == null ? asked.request()
                 : asked.request().of(members.named(newcomer.name()).map(Member::id).orElseGet(() -> members.add(newcomer, who)));
-    }
-
-    private MultiValueMap<String, String> values(Ticket ticket) {
-        Request request = ticket.request();
-        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        values.set("memberName", Optional.ofNullable(request.memberId()).flatMap(members::member).map(Member::name)
-                .orElse(""));
-        values.set("purpose", request.purpose() == null ? "" : request.purpose().name());
-        values.set("neededBy", request.neededBy() == null ? "" : moments.forInput(request.neededBy()));
-        values.set("materialWish", request.materialWish());
-        values.set("colourWish", request.colourWish());
-        values.set("quantity", Integer.toString(request.quantity()));
-        values.set("source", request.source());
-        values.set("designerNotes", request.designerNotes());
-        return values;
     }
 
     private static String back(long id) {

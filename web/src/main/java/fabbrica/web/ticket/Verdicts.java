@@ -9,6 +9,7 @@ import fabbrica.web.platform.Meshes;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -46,8 +47,9 @@ public class Verdicts {
         return inMind(ticket, fits).map(StockPrinter::limits).orElse(PrintLimits.USUAL);
     }
 
-    boolean raftAlways(Ticket ticket, Map<StockPrinter, BedFit> fits) {
-        return inMind(ticket, fits).map(StockPrinter::raftAlways).orElse(false);
+    /** What is recommended for the part on the printer in mind. */
+    public List<PrintAdvice> advice(Ticket ticket, Map<StockPrinter, BedFit> fits) {
+        return PrintAdvice.of(ticket, inspections.of(ticket.part()), limits(ticket, fits), inMind(ticket, fits).map(StockPrinter::raftAlways).orElse(false));
     }
 
     /** The planned printer, else the first on which the part fits, else the first. */

@@ -109,9 +109,9 @@ class PlanPagesTest {
     void impossible_values_are_refused_in_place_with_what_is_allowed() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 10), 1);
         mvc.perform(preview(id, steps.everyday()).with(changed("supportAngle", "95")))
-                .andExpect(content().string(containsString("Support angle must be between 0 and 89 °; 95 was given.")));
-        mvc.perform(preview(id, steps.everyday()).with(changed("changes", "soon")))
-                .andExpect(content().string(containsString("Filament changes are heights in mm")));
+                .andExpect(content().string(containsString("Support beyond must be between 0 and 89 ° from vertical; 95 was given.")));
+        mvc.perform(preview(id, steps.everyday()).with(changed("changeAt", "soon")))
+                .andExpect(content().string(containsString("“Change filament at” takes heights in mm")));
         mvc.perform(preview(id, steps.everyday()).with(changed("layerHeight", "0.35")))
                 .andExpect(content().string(containsString("outside the 0.4 mm nozzle&#39;s window (0.08 to 0.28 mm)")));
         mvc.perform(preview(id, steps.everyday()).with(changed("lineWidth", "0")))
@@ -282,6 +282,7 @@ class PlanPagesTest {
                 .andExpect(content().string(containsString("heats the nozzle to 210 °C")));
         mvc.perform(open(next + "/layers?printer=door")).andExpect(content().string(containsString("15 layers for Door bench")));
         mvc.perform(open(next + "/layers/outline?printer=door")).andExpect(jsonPath("$.tops.length()").value(15));
+        mvc.perform(open(next + "/layers/15?printer=door")).andExpect(status().isNotFound());
         mvc.perform(open("/counter")).andExpect(content().string(containsString("Sliced elsewhere, without a ticket")));
         mvc.perform(open("/sliced/999999")).andExpect(status().isNotFound());
     }

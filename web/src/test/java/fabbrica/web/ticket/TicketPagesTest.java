@@ -213,9 +213,9 @@ class TicketPagesTest {
     }
 
     private static MockHttpServletRequestBuilder plan(long id, String layer, String infill) {
-        return send("/tickets/" + id + "/plan/preview").param("layerHeight", layer).param("firstLayer", "0.24")
+        return send("/tickets/" + id + "/plan/preview").param("layerHeight", layer).param("firstLayerHeight", "0.24")
                 .param("lineWidth", "0.42").param("walls", "3").param("top", "4").param("bottom", "3")
-                .param("infill", infill).param("pattern", "lines").param("adhesion", "skirt").param("speed", "80")
+                .param("infill", infill).param("pattern", "lines").param("adhesion", "skirt").param("speed", "80").param("supports", "none")
                 .param("start", "daily-bread").param("printer", "door").param("spool", "1");
     }
 

@@ -6,19 +6,19 @@ import org.springframework.core.io.ClassPathResource;
 import org.springframework.jdbc.core.ConnectionCallback;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.datasource.init.ScriptUtils;
-import org.springframework.stereotype.Component;
+import org.springframework.stereotype.Repository;
 
 /** Writes years of a lab's life into its database, by plain SQL, for trying how it does when it is old. */
-@Component
+@Repository
 @Lazy
-class Years {
+class YearsRepository {
 
     private static final int TICKETS_A_YEAR = 6000;
     private static final int DAYS_A_YEAR = 365;
 
     private final JdbcTemplate jdbc;
 
-    Years(JdbcTemplate jdbc) {
+    YearsRepository(JdbcTemplate jdbc) {
         this.jdbc = jdbc;
     }
 

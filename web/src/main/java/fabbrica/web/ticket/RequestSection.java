@@ -1,0 +1,80 @@
+package fabbrica.web.ticket;
+
+import fabbrica.core.recipe.Material;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Ticket.Request;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.util.LinkedMultiValueMap;
+import org.springframework.util.MultiValueMap;
+
+/** Who asked, what for and until when: a form at the counter, what was asked for after it. */
+@Component
+class RequestSection implements TicketSection {
+
+    private final Members members;
+    private final Inventory inventory;
+    private final Moments moments;
+
+    RequestSection(Members members, Inventory inventory, Moments moments) {
+        this.members = members;
+        this.inventory = inventory;
+        this.moments = moments;
+    }
+
+    /**
+     * @param values what stands in the form; so with all that follows, empty after the counter
+     * @param known  members to choose from
+     */
+    record RequestPage(Ticket ticket, @Nullable Member member, Map<String, String> values, List<Member> known, List<Material> materials,
+                       List<Purpose> purposes, String refused) {
+
+        /** What to mind with this member and this purpose, a sentence each. */
+        public List<String> cautions() {
+            return ticket.model().isKept() ? Cautions.of(member, ticket.request().purpose()) : List.of();
+        }
+    }
+
+    @Override
+    public String name() {
+        return "request";
+    }
+
+    @Override
+    public int place() {
+        return 30;
+    }
+
+    @Override
+    public Optional<Shown> show(Ticket ticket, Visit visit) {
+        Member member = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member).orElse(null);
+        MultiValueMap<String, String> entered = visit.entered() == null ? new LinkedMultiValueMap<>() : visit.entered();
+        if (!ticket.model().isKept() || !ticket.state().atCounter()) {
+            return shown("ticket/request :: asked", new RequestPage(ticket, member, entered.toSingleValueMap(), List.of(), List.of(),
+                    List.of(), ""));
+        }
+        return shown("ticket/request :: request", new RequestPage(ticket, member,
+                (visit.entered() == null ? values(ticket, member) : entered).toSingleValueMap(), members.search(""), inventory.materials(),
+                List.of(Purpose.values()), inventory.lab().policy().refused()));
+    }
+
+    private MultiValueMap<String, String> values(Ticket ticket, @Nullable Member member) {
+        Request request = ticket.request();
+        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
+        values.set("memberName", member == null ? "" : member.name());
+        values.set("purpose", request.purpose() == null ? "" : request.purpose().name());
+        values.set("neededBy", request.neededBy() == null ? "" : moments.forInput(request.neededBy()));
+        values.set("materialWish", request.materialWish());
+        values.set("colourWish", request.colourWish());
+        values.set("quantity", Integer.toString(request.quantity()));
+        values.set("source", request.source());
+        values.set("designerNotes", request.designerNotes());
+        return values;
+    }
+}
