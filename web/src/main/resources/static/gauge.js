@@ -1,15 +1,10 @@
 // The part in space: turns by hand or keys, shows the numbered places of the findings, cuts, measures, lays faces down.
 // Drawn only when something changed. Where WebGL is missing the section stays hidden and the drawings say it all.
-import * as THREE from '/webjars/three/build/three.module.min.js';
+import { THREE, ink, rendererOf, space } from '/space.js';
 
 const view = document.getElementById('view');
 const canvas = view?.querySelector('canvas');
-let renderer = null;
-try {
-  if (canvas) renderer = new THREE.WebGLRenderer({ canvas, antialias: true, alpha: true });
-} catch {
-  renderer = null;
-}
+const renderer = canvas && rendererOf(canvas);
 if (renderer) start();
 
 async function start() {
@@ -25,7 +20,6 @@ async function start() {
   geometry.computeBoundingSphere();
   const box = geometry.boundingBox, middle = geometry.boundingSphere.center, radius = geometry.boundingSphere.radius;
 
-  const ink = name => new THREE.Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim());
   const uniforms = {
     paper: { value: ink('--card') }, ink: { value: ink('--ink') }, accent: { value: ink('--terracotta') }, inside: { value: ink('--plum') },
     cut: { value: box.max.z + radius }, stripes: { value: radius / 22 }, hanging: { value: 1 }, bed: { value: box.min.z + 0.05 },
@@ -48,7 +42,7 @@ async function start() {
         #include <colorspace_fragment>
       }`,
   });
-  const scene = new THREE.Scene();
+  const { scene, camera, ask, look } = space(canvas, renderer, { center: middle, radius }, drawn);
   const part = new THREE.Mesh(geometry, material);
   scene.add(part);
   const line = new THREE.LineBasicMaterial({ color: ink('--quiet') });
@@ -56,11 +50,6 @@ async function start() {
   const ruler = new THREE.Line(new THREE.BufferGeometry(), new THREE.LineBasicMaterial({ color: ink('--terracotta'), depthTest: false }));
   ruler.visible = false;
   scene.add(ruler);
-
-  const camera = new THREE.PerspectiveCamera(32, 1, radius / 50, radius * 60);
-  camera.up.set(0, 0, 1);
-  let around = -0.7, above = 0.45, away = radius * 4.1, asked = false;
-  const target = middle.clone();
 
   const stage = view.querySelector('.stage'), told = view.querySelector('.now');
   const pins = [...document.querySelectorAll('#findings button.pin')].map(button => {
@@ -74,17 +63,7 @@ async function start() {
   let current = -1;
 
   const ray = new THREE.Raycaster();
-  function draw() {
-    asked = false;
-    const width = canvas.clientWidth, height = canvas.clientHeight;
-    renderer.setPixelRatio(Math.min(2, devicePixelRatio));
-    renderer.setSize(width, height, false);
-    camera.aspect = width / height;
-    camera.updateProjectionMatrix();
-    camera.position.set(target.x + away * Math.cos(above) * Math.cos(around), target.y + away * Math.cos(above) * Math.sin(around),
-      target.z + away * Math.sin(above));
-    camera.lookAt(target);
-    renderer.render(scene, camera);
+  function drawn(width, height) {
     pins.forEach((pin, number) => {
       const seen = pin.at.clone().project(camera);
       pin.flag.hidden = current >= 0 ? number !== current : number > 8;
@@ -99,18 +78,12 @@ async function start() {
       pin.flag.classList.toggle('behind', Boolean(first) && first.distance < to.length() - radius / 40);
     }
   }
-  function ask() {
-    if (!asked) {
-      asked = true;
-      requestAnimationFrame(draw);
-    }
-  }
-
   /** From where a place is seen: of the looks that nothing hides, the one most from its own side of the part. */
   function bestLook(place) {
     const out = place.clone().sub(middle).normalize();
     const home = [Math.atan2(out.y, out.x), Math.max(-0.9, Math.min(1, Math.asin(out.z || 0)))];
     if (triangles > 60000) return home;
+    const away = radius * 4.1;
     const looks = [];
     for (let turn = 0; turn < 12; turn++) for (const up of [-0.75, -0.3, 0.3, 0.8]) looks.push([turn * Math.PI / 6, up]);
     const seen = looks.map(([a, u]) => {
@@ -127,51 +100,21 @@ async function start() {
     current = (number + pins.length) % pins.length;
     pins.forEach((pin, i) => (i === current ? pin.button.setAttribute('aria-current', 'true') : pin.button.removeAttribute('aria-current')));
     const pin = pins[current];
-    away = radius * 4.1;
-    [around, above] = bestLook(pin.at);
+    look(...bestLook(pin.at));
     told.textContent = `${pin.button.textContent} of ${pins.length}: ${pin.button.dataset.label}`;
-    ask();
   }
   pins.forEach((pin, i) => pin.button.addEventListener('click', () => show(i)));
   view.querySelectorAll('[data-step]').forEach(button => button.addEventListener('click', () => show(current + Number(button.dataset.step))));
 
-  let dragging = null, mode = '', points = [];
-  canvas.addEventListener('pointerdown', event => {
-    dragging = { x: event.clientX, y: event.clientY, moved: false };
-    canvas.setPointerCapture(event.pointerId);
-  });
-  canvas.addEventListener('pointermove', event => {
-    if (!dragging) return;
-    const dx = event.clientX - dragging.x, dy = event.clientY - dragging.y;
-    if (Math.abs(dx) + Math.abs(dy) > 3) dragging.moved = true;
-    if (dragging.moved) {
-      around -= dx * 0.008;
-      above = Math.max(-1.5, Math.min(1.5, above + dy * 0.008));
-      dragging.x = event.clientX;
-      dragging.y = event.clientY;
-      ask();
-    }
-  });
+  let pressed = null, mode = '', points = [];
+  canvas.addEventListener('pointerdown', event => { pressed = event; });
   canvas.addEventListener('pointerup', event => {
-    if (dragging && !dragging.moved && mode) pick(event);
-    dragging = null;
+    if (mode && pressed && Math.hypot(event.clientX - pressed.clientX, event.clientY - pressed.clientY) < 4) pick(event);
   });
-  canvas.addEventListener('wheel', event => {
-    event.preventDefault();
-    zoom(Math.exp(event.deltaY * 0.001));
-  }, { passive: false });
-  const zoom = by => { away = Math.max(radius * 0.4, Math.min(radius * 12, away * by)); ask(); };
   canvas.addEventListener('keydown', event => {
-    const turn = { ArrowLeft: [-0.15, 0], ArrowRight: [0.15, 0], ArrowUp: [0, 0.15], ArrowDown: [0, -0.15] }[event.key];
-    if (turn) {
-      around += turn[0];
-      above = Math.max(-1.5, Math.min(1.5, above + turn[1]));
-      ask();
-    } else if (event.key === '+') zoom(0.85);
-    else if (event.key === '-') zoom(1.18);
-    else if (event.key === 'n') show(current + 1);
-    else if (event.key === 'p') show(current - 1);
-    else return;
+    const step = { n: 1, p: -1 }[event.key];
+    if (!step) return;
+    show(current + step);
     event.preventDefault();
     event.stopPropagation();
   });
@@ -220,7 +163,6 @@ async function start() {
     ask();
   }
 
-  new ResizeObserver(ask).observe(canvas);
   matchMedia('(prefers-color-scheme: dark)').addEventListener('change', () => {
     uniforms.paper.value = ink('--card');
     uniforms.ink.value = ink('--ink');
@@ -230,7 +172,7 @@ async function start() {
     ask();
   });
   view.dataset.ready = 'true';
-  ask();
+  look(-0.7, 0.45);
 }
 
 /** A square of the bed under the part, ruled in tens of millimetres as far as that stays readable. */

@@ -1,6 +1,6 @@
 // The layers of a toolpath: a strip of those where something happens, one large sheet to step through, and all outer
 // walls in space. Layers are fetched when they are wanted, with the next ones ahead, and kept while there is room.
-import * as THREE from '/webjars/three/build/three.module.min.js';
+import { THREE, ink, rendererOf, space } from '/space.js';
 
 const film = document.getElementById('film');
 const { from, query } = film.dataset;
@@ -155,16 +155,14 @@ if (response.ok) {
   for (const button of film.querySelectorAll('.filmstrip button')) {
     draw(button.querySelector('canvas'), await layer(Number(button.dataset.layer)), 'type', new Set(['travel']));
   }
-  space();
+  inSpace();
 }
 
 // All outer walls, supports paler; drawn only when something moves.
-async function space() {
+async function inSpace() {
   const canvas = document.getElementById('space');
-  let renderer;
-  try {
-    renderer = new THREE.WebGLRenderer({ canvas, antialias: true, alpha: true });
-  } catch {
+  const renderer = rendererOf(canvas);
+  if (!renderer) {
     canvas.parentElement.hidden = true;
     document.getElementById('no-space').hidden = false;
     return;
@@ -173,51 +171,18 @@ async function space() {
   if (!answer.ok) return;
   const data = new Float32Array(await answer.arrayBuffer()), lines = data.length / 7;
   const places = new Float32Array(6 * lines), shades = new Float32Array(6 * lines);
-  const ink = new THREE.Color(colour('--ink')), pale = new THREE.Color(colour('--quiet'));
-  const top = Number(outline.tops.at(-1)) || 1, low = new THREE.Color(colour('--green'));
+  const dark = ink('--ink'), pale = ink('--quiet');
+  const top = Number(outline.tops.at(-1)) || 1, low = ink('--green');
   for (let i = 0; i < lines; i++) {
     places.set(data.subarray(7 * i, 7 * i + 6), 6 * i);
-    const tint = data[7 * i + 6] ? pale : ink.clone().lerp(low, data[7 * i + 2] / top);
+    const tint = data[7 * i + 6] ? pale : dark.clone().lerp(low, data[7 * i + 2] / top);
     for (let end = 0; end < 2; end++) shades.set([tint.r, tint.g, tint.b], 6 * i + 3 * end);
   }
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(places, 3));
   geometry.setAttribute('color', new THREE.BufferAttribute(shades, 3));
   geometry.computeBoundingSphere();
-  const { center, radius } = geometry.boundingSphere;
-  const scene = new THREE.Scene();
+  const { scene, look } = space(canvas, renderer, geometry.boundingSphere);
   scene.add(new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.7 })));
-  const camera = new THREE.PerspectiveCamera(32, 1, radius / 50, radius * 40);
-  camera.up.set(0, 0, 1);
-  let turn = -0.9, tilt = 0.5, away = 3.6;
-  const paint = () => {
-    const width = canvas.clientWidth, height = canvas.clientHeight;
-    renderer.setSize(width, height, false);
-    camera.aspect = width / height;
-    camera.position.set(center.x + away * radius * Math.cos(turn) * Math.cos(tilt),
-      center.y + away * radius * Math.sin(turn) * Math.cos(tilt), center.z + away * radius * Math.sin(tilt));
-    camera.lookAt(center);
-    camera.updateProjectionMatrix();
-    renderer.render(scene, camera);
-  };
-  const turnBy = (side, up) => {
-    turn += side;
-    tilt = Math.max(-1.5, Math.min(1.5, tilt + up));
-    paint();
-  };
-  canvas.addEventListener('pointermove', event => { if (event.buttons === 1) turnBy(-event.movementX / 120, event.movementY / 120); });
-  canvas.addEventListener('wheel', event => {
-    event.preventDefault();
-    away = Math.max(1.3, Math.min(12, away * (1 + event.deltaY / 1000)));
-    paint();
-  }, { passive: false });
-  canvas.addEventListener('keydown', event => {
-    const by = { ArrowLeft: [-0.15, 0], ArrowRight: [0.15, 0], ArrowUp: [0, 0.1], ArrowDown: [0, -0.1] }[event.key];
-    if (by) {
-      event.preventDefault();
-      turnBy(...by);
-    }
-  });
-  addEventListener('resize', paint);
-  paint();
+  look(-0.9, 0.5);
 }

@@ -61,7 +61,7 @@ class SecurityConfiguration {
                         .expiredSessionStrategy(expired -> signInAgain(expired.getRequest(), expired.getResponse())))
                 .logout(logout -> logout.logoutUrl("/sign-out").logoutSuccessUrl("/sign-in?out"))
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(
-                        "default-src 'self'; img-src 'self' data:; frame-ancestors 'none'; form-action 'self'")))
+                        "default-src 'self'; script-src 'self' " + ImportMap.source() + "; img-src 'self' data:; frame-ancestors 'none'; form-action 'self'")))
                 .build();
     }
 
