@@ -105,6 +105,24 @@
     });
   }
 
+  // What waits for something on the page asks again when the server says that something went on; one stream while anybody looks.
+  let stream = null, opened = false;
+  const listen = () => {
+    const wanted = !document.hidden && document.querySelector('[hx-trigger*="from:body"]') !== null;
+    if (wanted && !stream) {
+      stream = new EventSource('/live');
+      for (const event of ['worked', 'floor']) stream.addEventListener(event, () => htmx.trigger(document.body, event));
+      if (opened) htmx.trigger(document.body, 'floor');
+      opened = true;
+    } else if (!wanted && stream) {
+      stream.close();
+      stream = null;
+    }
+  };
+  document.addEventListener('visibilitychange', listen);
+  document.addEventListener('htmx:afterSettle', listen);
+  listen();
+
   const keys = document.getElementById('keys');
   const places = { c: '/counter', f: '/floor', s: '/stores', l: '/ledger', h: '/handbook', m: '/members' };
   let going = false;

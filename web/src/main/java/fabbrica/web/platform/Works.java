@@ -9,6 +9,7 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiFunction;
 import org.slf4j.Logger;
@@ -34,6 +35,9 @@ public final class Works<K, V> implements AutoCloseable {
     private static final String TOO_LONG = "This takes longer than %d minutes, more than is worked on here. The ticket and the file are "
             .formatted(LONGEST.toMinutes()) + "safe; try a coarser recipe or a simpler model.";
     private static final AtomicLong NUMBERS = new AtomicLong();
+    private static final AtomicInteger UNDER_WAY = new AtomicInteger();
+    private static final Duration LATELY = Duration.ofSeconds(1);
+    private static volatile long lastOver = System.nanoTime() - LATELY.toNanos();
 
     private final BiFunction<K, Progress, V> work;
     private final String failure;
@@ -133,6 +137,11 @@ public final class Works<K, V> implements AutoCloseable {
         running.values().forEach(job -> job.stopped = true);
     }
 
+    /** Whether anything is being worked out, or was a moment ago. */
+    static boolean busyLately() {
+        return UNDER_WAY.get() > 0 || System.nanoTime() - lastOver < LATELY.toNanos();
+    }
+
     private static String person() {
         Authentication who = SecurityContextHolder.getContext().getAuthentication();
         return who == null ? "" : who.getName();
@@ -140,6 +149,7 @@ public final class Works<K, V> implements AutoCloseable {
 
     private Job start(K key) {
         Job job = new Job(person());
+        UNDER_WAY.incrementAndGet();
         SHARES.work(job.person, () -> {
             try {
                 job.begin();
@@ -158,6 +168,8 @@ public final class Works<K, V> implements AutoCloseable {
                 job.problem = failure;
             } finally {
                 job.over.countDown();
+                lastOver = System.nanoTime();
+                UNDER_WAY.decrementAndGet();
             }
         });
         return job;

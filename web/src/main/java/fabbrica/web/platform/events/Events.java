@@ -1,5 +1,6 @@
 package fabbrica.web.platform.events;
 
+import fabbrica.web.platform.Live;
 import java.time.Clock;
 import java.util.Collection;
 import java.util.List;
@@ -12,10 +13,12 @@ import org.springframework.stereotype.Component;
 public class Events {
 
     private final EventRepository repository;
+    private final Live live;
     private final Clock clock;
 
-    Events(EventRepository repository, Clock clock) {
+    Events(EventRepository repository, Live live, Clock clock) {
         this.repository = repository;
+        this.live = live;
         this.clock = clock;
     }
 
@@ -27,6 +30,9 @@ public class Events {
         long id = repository.insert(clock.instant(), who, about, fact);
         if (!remark.isBlank()) {
             repository.insertRemark(id, remark);
+        }
+        if (about.plate() != null || about.run() != null || about.printer() != null) {
+            live.floorMoves();
         }
         if (fact.isTold()) {
             repository.insertIntoOutbox(id);
