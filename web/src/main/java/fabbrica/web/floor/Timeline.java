@@ -4,6 +4,7 @@ import fabbrica.core.schedule.Calendar;
 import fabbrica.web.floor.FloorController.Queue;
 import fabbrica.web.floor.FloorController.Waiting;
 import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.Svg;
 import fabbrica.web.stores.Inventory;
 import java.time.Clock;
 import java.time.Duration;
@@ -11,7 +12,6 @@ import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
-import java.util.Locale;
 import org.springframework.stereotype.Component;
 
 /**
@@ -42,24 +42,22 @@ class Timeline {
     String svg(List<Queue> queues, Calendar calendar) {
         ZonedDateTime from = clock.instant().atZone(inventory.zone()).minusHours(HOURS_BACK).truncatedTo(ChronoUnit.HOURS);
         double height = TOP + ROW * queues.size();
-        StringBuilder svg = new StringBuilder(format("<svg class=\"timeline\" viewBox=\"0 0 %.0f %.0f\" role=\"img\" "
-                + "aria-label=\"Timeline of all printers\">", LEFT + WIDTH + 24, height + 8));
+        Svg svg = new Svg().open("svg", "class", "timeline", "viewBox", Svg.path(0, 0, LEFT + WIDTH + 24, height + 8), "role", "img",
+                "aria-label", "Timeline of all printers");
         nights(svg, from, height, calendar);
         for (int hour = 0; hour <= HOURS; hour += 2) {
             double x = x(from.plusHours(hour).toInstant(), from);
-            svg.append(format("<path class=\"hour\" d=\"M%.1f %.1fV%.1f\"/><text class=\"hour\" x=\"%.1f\" y=\"16\" "
-                    + "text-anchor=\"middle\">%02d:00</text>", x, TOP - 4, height, x, from.plusHours(hour).getHour()));
+            svg.leaf("path", "class", "hour", "d", Svg.path("M", x, TOP - 4, "V", height));
+            svg.text("text", "%02d:00".formatted(from.plusHours(hour).getHour()), "class", "hour", "x", x, "y", 16, "text-anchor", "middle");
         }
         for (int i = 0; i < queues.size(); i++) {
             row(svg, queues.get(i), TOP + i * ROW, from);
         }
-        double now = x(clock.instant(), from);
-        return svg.append(format("<path class=\"now\" d=\"M%.1f %.1fV%.1f\"/></svg>", now, TOP - 8, height))
-                .toString();
+        return svg.leaf("path", "class", "now", "d", Svg.path("M", x(clock.instant(), from), TOP - 8, "V", height)).toString();
     }
 
     /** All that is not staffed, as far as it is drawn. */
-    private static void nights(StringBuilder svg, ZonedDateTime from, double height, Calendar calendar) {
+    private static void nights(Svg svg, ZonedDateTime from, double height, Calendar calendar) {
         Instant closed = from.toInstant(), end = from.plusHours(HOURS + 1).toInstant();
         for (Calendar.Staffed staffed : calendar.between(closed, end)) {
             night(svg, closed, staffed.from(), from, height);
@@ -68,17 +66,17 @@ class Timeline {
         night(svg, closed, end, from, height);
     }
 
-    private static void night(StringBuilder svg, Instant closes, Instant opens, ZonedDateTime from, double height) {
+    private static void night(Svg svg, Instant closes, Instant opens, ZonedDateTime from, double height) {
         double start = x(closes, from), end = x(opens, from);
         if (end > start) {
-            svg.append(format("<rect class=\"night\" x=\"%.1f\" y=\"%.1f\" width=\"%.1f\" height=\"%.1f\">"
-                    + "<title>The lab is closed</title></rect>", start, TOP - 4, end - start, height - TOP + 4));
+            svg.open("rect", "class", "night", "x", start, "y", TOP - 4, "width", end - start, "height", height - TOP + 4)
+                    .text("title", "The lab is closed").close();
         }
     }
 
-    private void row(StringBuilder svg, Queue queue, double y, ZonedDateTime from) {
-        svg.append(format("<text class=\"printer\" x=\"0\" y=\"%.1f\">%s</text><path class=\"row\" "
-                + "d=\"M0 %.1fH%.1f\"/>", y + 27, escape(queue.printer().name()), y + ROW, LEFT + WIDTH));
+    private void row(Svg svg, Queue queue, double y, ZonedDateTime from) {
+        svg.text("text", queue.printer().name(), "class", "printer", "x", 0, "y", y + 27);
+        svg.leaf("path", "class", "row", "d", Svg.path("M", 0, y + ROW, "H", LEFT + WIDTH));
         Run run = queue.running();
         if (run != null) {
             Instant warm = run.startedAt().plus(Duration.ofSeconds(Math.round(run.prepareS())));
@@ -92,8 +90,7 @@ class Timeline {
         }
     }
 
-    private void block(StringBuilder svg, String kind, Instant start, Instant end, double y, ZonedDateTime from,
-                       String label, String title) {
+    private static void block(Svg svg, String kind, Instant start, Instant end, double y, ZonedDateTime from, String label, String title) {
         double x0 = x(start, from), x1 = x(end, from);
         if (x1 <= LEFT || x0 >= LEFT + WIDTH) {
             return;
@@ -101,22 +98,13 @@ class Timeline {
         double width = Math.max(2, x1 - x0);
         int letters = (int) (width / LETTERS_PER_PIXEL) - 1;
         String shown = label.length() <= letters ? label : letters < 4 ? "" : label.substring(0, letters - 1) + "…";
-        svg.append(format("<g class=\"%s\"><title>%s</title><rect x=\"%.1f\" y=\"%.1f\" width=\"%.1f\" "
-                + "height=\"%.1f\" rx=\"3\"/><text x=\"%.1f\" y=\"%.1f\">%s</text></g>", kind, escape(title), x0,
-                y + 8, width, ROW - 16, x0 + 6, y + 27, escape(shown)));
+        svg.open("g", "class", kind).text("title", title).leaf("rect", "x", x0, "y", y + 8, "width", width, "height", ROW - 16, "rx", 3)
+                .text("text", shown, "x", x0 + 6, "y", y + 27).close();
     }
 
     /** Clipped to the drawn hours. */
     private static double x(Instant moment, ZonedDateTime from) {
         double hours = Duration.between(from.toInstant(), moment).toSeconds() / 3600.0;
         return Math.clamp(LEFT + hours / HOURS * WIDTH, LEFT, LEFT + WIDTH);
-    }
-
-    private static String escape(String text) {
-        return org.springframework.web.util.HtmlUtils.htmlEscape(text);
-    }
-
-    private static String format(String pattern, Object... values) {
-        return String.format(Locale.ROOT, pattern, values);
     }
 }

@@ -10,6 +10,8 @@ import fabbrica.core.recipe.Part;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.Svg;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import org.springframework.stereotype.Component;
@@ -39,9 +41,11 @@ public class PartDrawing {
                 views[1].heightMm())));
         double scale = VIEW / largest;
         double top = Math.max(views[0].heightMm(), Math.max(views[1].heightMm(), views[2].heightMm())) * scale;
-        StringBuilder svg = new StringBuilder();
         double drawn = (views[0].widthMm() + views[1].widthMm() + views[2].widthMm()) * scale + 4 * GAP;
         double x = GAP + Math.max(0, SHEET - drawn) / 2;
+        double end = x + Arrays.stream(views).mapToDouble(view -> shownWidth(view, scale) + GAP).sum();
+        Svg svg = new Svg().open("svg", "class", "drawing", "viewBox", Svg.path(0, 0, Math.max(SHEET, end), top + 100),
+                "role", "img", "aria-label", "The part from above, from the front and from the right with its dimensions");
         String[] names = {"from above", "from the front", "from the right"};
         Bounds bounds = meshes.mesh(part).bounds();
         for (int i = 0; i < views.length; i++) {
@@ -50,13 +54,11 @@ public class PartDrawing {
                 Place place = pins.get(pin);
                 double right = (i == 2 ? place.y() - bounds.minY() : place.x() - bounds.minX()) * scale;
                 double up = (i == 0 ? place.y() - bounds.minY() : place.z() - bounds.minZ()) * scale;
-                svg.append(pin(x + right, 30 + top - up, pin + 1));
+                pin(svg, x + right, 30 + top - up, pin + 1);
             }
             x = next;
         }
-        return String.format(Locale.ROOT, "<svg class=\"drawing\" viewBox=\"0 0 %.0f %.0f\" role=\"img\" "
-                + "aria-label=\"The part from above, from the front and from the right with its dimensions\">%s</svg>",
-                Math.max(SHEET, x), top + 100, svg);
+        return svg.toString();
     }
 
     /** The part from the front and from above, small and without dimensions, as it would stand. */
@@ -70,24 +72,23 @@ public class PartDrawing {
             double x = 6 + i * (SMALL + 12) + (SMALL - view.widthMm() * scale) / 2;
             path.append(strokes(view, x, SMALL + 4, scale, scale));
         }
-        return String.format(Locale.ROOT, "<svg class=\"pose\" viewBox=\"0 0 %1$.0f %2$.0f\" role=\"img\" "
-                + "aria-label=\"from the front, and from above\"><path class=\"dim\" d=\"M2 %3$.1fH%4$.1f\"/>"
-                + "<path class=\"part\" d=\"%5$s\"/></svg>", 2 * SMALL + 24, SMALL + 10, SMALL + 5, SMALL + 10, path);
+        return new Svg().open("svg", "class", "pose", "viewBox", Svg.path(0, 0, 2 * SMALL + 24, SMALL + 10), "role", "img",
+                "aria-label", "from the front, and from above").leaf("path", "class", "dim", "d", Svg.path("M", 2, SMALL + 5, "H", SMALL + 10))
+                .leaf("path", "class", "part", "d", path).toString();
     }
 
     /** The part from above and from the front in millimetres from its front left lower corner, each with room around it. */
     public String sheet(Part part) {
         ViewDrawing[] views = views(part);
         String[] names = {"from above", "from the front"};
-        StringBuilder svg = new StringBuilder();
+        Svg svg = new Svg();
         for (int i = 0; i < names.length; i++) {
-            double margin = 0.08 * Math.max(views[i].widthMm(), views[i].heightMm());
-            svg.append(String.format(Locale.ROOT, "<figure><svg class=\"sheet\" data-view=\"%s\" viewBox=\"%.2f %.2f %.2f %.2f\" "
-                    + "data-width=\"%.3f\" data-height=\"%.3f\"><g transform=\"scale(1 -1)\"><path class=\"part\" d=\"%s\"/>"
-                    + "<g class=\"drawn\"></g></g></svg><figcaption class=\"small quiet\">%s</figcaption></figure>",
-                    i == 0 ? "above" : "front", -margin, -views[i].heightMm() - margin, views[i].widthMm() + 2 * margin,
-                    views[i].heightMm() + 2 * margin, views[i].widthMm(), views[i].heightMm(), strokes(views[i], 0, 0, 1, -1),
-                    names[i]));
+            double width = views[i].widthMm(), height = views[i].heightMm(), margin = 0.08 * Math.max(width, height);
+            svg.open("figure").open("svg", "class", "sheet", "data-view", i == 0 ? "above" : "front", "viewBox",
+                    String.format(Locale.ROOT, "%.2f %.2f %.2f %.2f", -margin, -height - margin, width + 2 * margin, height + 2 * margin),
+                    "data-width", width, "data-height", height).open("g", "transform", "scale(1 -1)")
+                    .leaf("path", "class", "part", "d", strokes(views[i], 0, 0, 1, -1)).open("g", "class", "drawn").close().close().close()
+                    .text("figcaption", names[i], "class", "small quiet").close();
         }
         return svg.toString();
     }
@@ -100,44 +101,45 @@ public class PartDrawing {
         });
     }
 
-    private static String pin(double x, double y, int number) {
-        return String.format(Locale.ROOT, "<g class=\"pin\"><circle cx=\"%1$.1f\" cy=\"%2$.1f\" r=\"9\"/>"
-                + "<text x=\"%1$.1f\" y=\"%3$.1f\" text-anchor=\"middle\">%4$d</text></g>", x, y, y + 4.5, number);
+    private static void pin(Svg svg, double x, double y, int number) {
+        svg.open("g", "class", "pin").leaf("circle", "cx", x, "cy", y, "r", 9)
+                .text("text", Integer.toString(number), "x", x, "y", y + 4.5, "text-anchor", "middle").close();
     }
 
     private static String strokes(ViewDrawing view, double x, double bottom, double scale, double down) {
         StringBuilder path = new StringBuilder();
         for (double[] stroke : view.strokes()) {
-            path.append(String.format(Locale.ROOT, "M%.1f %.1fL%.1f %.1f", x + stroke[0] * scale,
-                    bottom - stroke[1] * down, x + stroke[2] * scale, bottom - stroke[3] * down));
+            path.append(Svg.path("M", x + stroke[0] * scale, bottom - stroke[1] * down, "L", x + stroke[2] * scale, bottom - stroke[3] * down));
         }
         return path.toString();
     }
 
     /** Draws one view with its lower left corner at (x, bottom) and returns where it ends. */
-    private static double draw(StringBuilder svg, ViewDrawing view, String name, double x, double bottom, double scale) {
+    private static double draw(Svg svg, ViewDrawing view, String name, double x, double bottom, double scale) {
         double width = view.widthMm() * scale, height = view.heightMm() * scale;
-        svg.append("<path class=\"part\" d=\"").append(strokes(view, x, bottom, scale, scale)).append("\"/>");
+        svg.leaf("path", "class", "part", "d", strokes(view, x, bottom, scale, scale));
         double line = bottom + 22, side = x - 16;
-        svg.append(String.format(Locale.ROOT, "<path class=\"dim\" d=\"M%1$.1f %2$.1fV%3$.1fM%4$.1f %2$.1fV%3$.1f"
-                + "M%1$.1f %5$.1fH%4$.1f\"/>", x, bottom + 5, line + 5, x + width, line));
-        svg.append(String.format(Locale.ROOT, "<path class=\"dim\" d=\"M%1$.1f %2$.1fH%3$.1fM%1$.1f %4$.1fH%3$.1f"
-                + "M%5$.1f %2$.1fV%4$.1f\"/>", x - 5, bottom, side - 5, bottom - height, side));
-        svg.append(tick(x, line)).append(tick(x + width, line)).append(tick(side, bottom))
-                .append(tick(side, bottom - height));
-        svg.append(String.format(Locale.ROOT, "<text x=\"%.1f\" y=\"%.1f\" text-anchor=\"middle\">%s</text>",
-                x + width / 2, line + 17, Spoken.number(view.widthMm(), 1)));
-        svg.append(String.format(Locale.ROOT, "<text transform=\"translate(%.1f %.1f) rotate(-90)\" "
-                + "text-anchor=\"middle\">%s</text>", side - 6, bottom - height / 2,
-                Spoken.number(view.heightMm(), 1)));
-        svg.append(String.format(Locale.ROOT, "<text class=\"name\" x=\"%.1f\" y=\"%.1f\" "
-                + "text-anchor=\"middle\">%s</text>", x + width / 2, line + 36, name));
-        return x + Math.max(width, 70);
+        svg.leaf("path", "class", "dim", "d", Svg.path("M", x, bottom + 5, "V", line + 5, "M", x + width, bottom + 5, "V", line + 5,
+                "M", x, line, "H", x + width));
+        svg.leaf("path", "class", "dim", "d", Svg.path("M", x - 5, bottom, "H", side - 5, "M", x - 5, bottom - height, "H", side - 5,
+                "M", side, bottom, "V", bottom - height));
+        tick(svg, x, line);
+        tick(svg, x + width, line);
+        tick(svg, side, bottom);
+        tick(svg, side, bottom - height);
+        svg.text("text", Spoken.number(view.widthMm(), 1), "x", x + width / 2, "y", line + 17, "text-anchor", "middle");
+        svg.text("text", Spoken.number(view.heightMm(), 1), "transform", String.format(Locale.ROOT, "translate(%.1f %.1f) rotate(-90)", side - 6,
+                bottom - height / 2), "text-anchor", "middle");
+        svg.text("text", name, "class", "name", "x", x + width / 2, "y", line + 36, "text-anchor", "middle");
+        return x + shownWidth(view, scale);
+    }
+
+    private static double shownWidth(ViewDrawing view, double scale) {
+        return Math.max(view.widthMm() * scale, 70);
     }
 
     /** Dimension lines end in short slanted strokes. */
-    private static String tick(double x, double y) {
-        return String.format(Locale.ROOT, "<path class=\"tick\" d=\"M%.1f %.1fL%.1f %.1f\"/>", x - 4, y + 4, x + 4,
-                y - 4);
+    private static void tick(Svg svg, double x, double y) {
+        svg.leaf("path", "class", "tick", "d", Svg.path("M", x - 4, y + 4, "L", x + 4, y - 4));
     }
 }
