@@ -7,11 +7,13 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
+import fabbrica.web.stores.StockPrinter;
 import java.security.Principal;
 import java.util.Currency;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import org.springframework.security.core.Authentication;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -88,11 +90,14 @@ class AccountController {
         return "account/setup";
     }
 
+    /** Members that match. */
+    record MembersPage(String search, List<Member> members, List<StockPrinter> printers) {
+    }
+
     @GetMapping("/members")
     String list(@RequestParam(defaultValue = "") String search, Model page) {
-        page.addAttribute("search", search);
-        page.addAttribute("members", members.search(search));
-        page.addAttribute("printers", inventory.printers());
+
+        page.addAttribute("page", new MembersPage(search, members.search(search), inventory.printers()));
         return "account/members";
     }
 
@@ -139,12 +144,13 @@ class AccountController {
         }
     }
 
+    /** A member and what they may use. */
+    record MemberPage(Member member, String seen, List<StockPrinter> printers, Set<String> classes) {
+    }
+
     private String form(Member member, String seen, List<String> problems, Model page) {
-        page.addAttribute("member", member);
-        page.addAttribute("seen", seen);
         page.addAttribute("problems", problems);
-        page.addAttribute("printers", inventory.printers());
-        page.addAttribute("classes", inventory.lab().tariff().rates().keySet());
+        page.addAttribute("page", new MemberPage(member, seen, inventory.printers(), inventory.lab().tariff().rates().keySet()));
         return "account/member";
     }
 }

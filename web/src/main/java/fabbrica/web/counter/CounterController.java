@@ -1,6 +1,7 @@
 package fabbrica.web.counter;
 
 import fabbrica.core.gcode.GcodeFile;
+import fabbrica.core.inspect.Inspection;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.counter.CounterPage.Closed;
@@ -128,14 +129,17 @@ class CounterController {
         return handOver(intake.handOver(id), page);
     }
 
+    /** What was found on one model; nothing while it is measured. */
+    record PiecePage(long handOverId, long modelId, @Nullable Inspection inspection) {
+    }
+
     /** What was found on one model, asked for again while it is being measured. */
     @GetMapping("/counter/hand-overs/{id}/pieces/{modelId}")
     String piece(@PathVariable long id, @PathVariable long modelId, Model page) {
         HandOver.Piece piece = intake.handOver(id).pieces().stream().filter(p -> p.modelId() == modelId && p.part() != null).findFirst()
                 .orElseThrow();
-        page.addAttribute("handOverId", id);
-        page.addAttribute("modelId", modelId);
-        page.addAttribute("inspection", inspections.ask(piece.part()).orElse(null));
+
+        page.addAttribute("page", new PiecePage(id, modelId, inspections.ask(piece.part()).orElse(null)));
         return "counter/hand-over :: piece";
     }
 
@@ -179,10 +183,13 @@ class CounterController {
                 + purpose.startingPoint().code();
     }
 
+    /** A hand-over to be sorted. */
+    record HandOverPage(HandOver handOver, Purpose[] purposes, List<Member> members) {
+    }
+
     private String handOver(HandOver handOver, Model page) {
-        page.addAttribute("handOver", handOver);
-        page.addAttribute("purposes", Purpose.values());
-        page.addAttribute("members", members.search(""));
+
+        page.addAttribute("page", new HandOverPage(handOver, Purpose.values(), members.search("")));
         return "counter/hand-over";
     }
 }

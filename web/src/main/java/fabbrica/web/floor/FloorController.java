@@ -6,8 +6,10 @@ import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -43,6 +45,10 @@ class FloorController {
     record Queue(StockPrinter printer, @Nullable Run running, List<Waiting> waiting) {
     }
 
+    /** The floor as it stands. */
+    record FloorPage(List<Queue> queues, String timeline, List<LaidPlate> drafts, List<Ticket> failed, Instant now) {
+    }
+
     @GetMapping("/floor")
     String floor(Model page) {
         Forecasts.Floor floor = forecasts.floor();
@@ -51,11 +57,10 @@ class FloorController {
                 running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null),
                 floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id()))
                         .map(plate -> new Waiting(plate, floor.of(plate))).toList())).toList();
-        page.addAttribute("queues", queues);
-        page.addAttribute("timeline", timeline.svg(queues, floor.calendar()));
-        page.addAttribute("drafts", floor.open().stream().filter(plate -> plate.state() == LaidPlate.State.DRAFT).toList());
-        page.addAttribute("failed", tickets.inStates(TicketState.FAILED));
-        page.addAttribute("now", moments.now());
+
+        page.addAttribute("page", new FloorPage(queues, timeline.svg(queues, floor.calendar()),
+                floor.open().stream().filter(plate -> plate.state() == LaidPlate.State.DRAFT).toList(), tickets.inStates(TicketState.FAILED),
+                moments.now()));
         return "floor/floor";
     }
 }

@@ -91,6 +91,10 @@ class RunController {
         return "redirect:/floor";
     }
 
+    /** A run that has ended, copy by copy. */
+    record RunPage(Run run, LaidPlate plate, Map<Long, RunCopy> ends, boolean again) {
+    }
+
     /** A run that has ended: what became of each copy, and what it took. */
     @GetMapping("/floor/runs/{id}")
     String run(@PathVariable long id, Model page) {
@@ -100,11 +104,9 @@ class RunController {
         }
         LaidPlate plate = plates.plate(run.plateId());
         Map<Long, RunCopy> ends = runs.copies(List.of(id)).stream().collect(Collectors.toMap(RunCopy::copyId, Function.identity()));
-        page.addAttribute("run", run);
-        page.addAttribute("plate", plate);
-        page.addAttribute("ends", ends);
-        page.addAttribute("again", plates.copies(plate.tickets()).values().stream().anyMatch(copies -> copies.missing() > 0)
-                && ends.values().stream().anyMatch(copy -> !copy.outcome().isGood()));
+
+        page.addAttribute("page", new RunPage(run, plate, ends,
+                plates.copies(plate.tickets()).values().stream().anyMatch(copies -> copies.missing() > 0) && ends.values().stream().anyMatch(copy -> !copy.outcome().isGood())));
         return "floor/run";
     }
 
@@ -226,14 +228,16 @@ class RunController {
         return copies;
     }
 
+    /** A plate before it is started: what stands in its way, and what is to be looked at. */
+    record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, List<String> checks) {
+    }
+
     private String checklist(LaidPlate plate, List<String> problems, Model page) {
-        page.addAttribute("plate", plate);
-        page.addAttribute("printer", inventory.printer(plate.plan().printerId()).orElseThrow());
-        page.addAttribute("spool", plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null));
         boolean waits = plate.state() == LaidPlate.State.QUEUED;
-        page.addAttribute("obstacles", waits ? runs.obstacles(plate) : List.<Obstacle>of());
-        page.addAttribute("checks", waits ? checks(plate) : List.of());
         page.addAttribute("problems", problems);
+        page.addAttribute("page", new StartPage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
+                plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null),
+                waits ? runs.obstacles(plate) : List.<Obstacle>of(), waits ? checks(plate) : List.of()));
         return "floor/start";
     }
 
@@ -254,16 +258,17 @@ class RunController {
         return checks;
     }
 
+    /** The form on which somebody says how a run ended. */
+    record EndPage(Run run, LaidPlate plate, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
+    }
+
     private String report(Run run, MultiValueMap<String, String> values, List<String> problems, Model page) {
         LaidPlate plate = plates.plate(run.plateId());
-        page.addAttribute("run", run);
-        page.addAttribute("plate", plate);
-        page.addAttribute("sheet", plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null);
-        page.addAttribute("outcomes", Outcome.values());
-        page.addAttribute("defects", Arrays.asList(Defect.values()));
-        page.addAttribute("ticked", values.getOrDefault("defect", List.of()));
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
+        page.addAttribute("page", new EndPage(run, plate,
+                plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
+                Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));
         return "floor/end";
     }
 }

@@ -2,6 +2,7 @@ package fabbrica.web.gauge;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.inspect.Coarser;
+import fabbrica.core.inspect.Inspection;
 import fabbrica.core.judge.Verdict;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.io.ModelWriters;
@@ -94,15 +95,17 @@ class GaugeController {
         }
     }
 
+    /** Ways for a part to lie. */
+    record PosesPage(Ticket ticket, List<Gauge.PosedPart> poses, PartDrawing drawing, boolean working) {
+    }
+
     @GetMapping("/poses")
     String poses(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
         List<Gauge.PosedPart> poses = gauge.poses(ticket);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("poses", poses);
-        page.addAttribute("drawing", drawing);
-        page.addAttribute("working", poses.stream().anyMatch(posed -> posed.estimate()
-                .filter(estimate -> estimate.standing() instanceof Standing.Working).isPresent()));
+
+        page.addAttribute("page", new PosesPage(ticket, poses, drawing,
+                poses.stream().anyMatch(posed -> posed.estimate() .filter(estimate -> estimate.standing() instanceof Standing.Working).isPresent())));
         return "gauge/poses :: table";
     }
 
@@ -200,19 +203,20 @@ class GaugeController {
                 .filename(name, StandardCharsets.UTF_8).build().toString());
     }
 
+    /** All that was measured, to be printed. */
+    record ReportPage(Ticket ticket, Inspection inspection, List<String> fitting, Verdict verdict, List<PinnedFinding> findings, String drawing) {
+    }
+
     @GetMapping("/report")
     String report(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
         Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
         Verdict verdict = verdicts.verdict(ticket, fits);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("inspection", inspections.of(ticket.part()));
-        page.addAttribute("fitting", fits.entrySet().stream().filter(fit -> fit.getValue().fits())
-                .map(fit -> fit.getKey().name()).toList());
-        page.addAttribute("verdict", verdict);
-        page.addAttribute("findings", PinnedFinding.of(verdict.findings()));
-        page.addAttribute("drawing", drawing.svg(ticket.part(), verdict.findings().stream()
-                .flatMap(finding -> finding.places().stream()).toList()));
+
+        page.addAttribute("page", new ReportPage(ticket, inspections.of(ticket.part()),
+                fits.entrySet().stream().filter(fit -> fit.getValue().fits()) .map(fit -> fit.getKey().name()).toList(), verdict,
+                PinnedFinding.of(verdict.findings()),
+                drawing.svg(ticket.part(), verdict.findings().stream() .flatMap(finding -> finding.places().stream()).toList())));
         return "gauge/report";
     }
 

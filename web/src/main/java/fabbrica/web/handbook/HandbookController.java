@@ -2,6 +2,7 @@ package fabbrica.web.handbook;
 
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.run.Defect;
+import java.util.List;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -10,10 +11,12 @@ import org.springframework.web.bind.annotation.GetMapping;
 @Controller
 class HandbookController {
 
+    record HandbookPage(List<Defect> defects, List<StartingPoint> starts) {
+    }
+
     @GetMapping("/handbook")
     String handbook(Model page) {
-        page.addAttribute("defects", Defect.values());
-        page.addAttribute("starts", StartingPoint.values());
+        page.addAttribute("page", new HandbookPage(List.of(Defect.values()), List.of(StartingPoint.values())));
         return "handbook/handbook";
     }
 }

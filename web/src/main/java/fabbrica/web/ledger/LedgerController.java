@@ -4,10 +4,12 @@ import fabbrica.core.run.Defect;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunFilter;
+import fabbrica.web.floor.RunSums;
 import fabbrica.web.floor.Runs;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -41,21 +43,20 @@ class LedgerController {
         this.moments = moments;
     }
 
+    /** Runs that match, a page of them, and what all of them come to. */
+    record LedgerPage(List<Run> runs, @Nullable Long before, RunSums summary, List<StockPrinter> printers, String query) {
+    }
+
     @GetMapping("/ledger")
     String ledger(@RequestParam MultiValueMap<String, String> values, @RequestParam(required = false) @Nullable Long before, Model page) {
         FormValues form = new FormValues(values);
         RunFilter filter = filter(form);
         List<Run> listed = runs.runs(filter, before, PAGE + 1);
-        page.addAttribute("runs", listed.subList(0, Math.min(PAGE, listed.size())));
-        page.addAttribute("before", listed.size() > PAGE ? listed.get(PAGE - 1).id() : null);
-        page.addAttribute("summary", runs.sums(filter));
-        page.addAttribute("printers", inventory.printers());
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", form.problems());
-        page.addAttribute("query", values.entrySet().stream()
-                .filter(entry -> !entry.getKey().equals("before") && !entry.getValue().getFirst().isBlank())
-                .map(entry -> entry.getKey() + "=" + java.net.URLEncoder.encode(entry.getValue().getFirst(),
-                        StandardCharsets.UTF_8)).collect(Collectors.joining("&")));
+        page.addAttribute("page", new LedgerPage(listed.subList(0, Math.min(PAGE, listed.size())),
+                listed.size() > PAGE ? listed.get(PAGE - 1).id() : null, runs.sums(filter), inventory.printers(),
+                values.entrySet().stream() .filter(entry -> !entry.getKey().equals("before") && !entry.getValue().getFirst().isBlank()) .map(entry -> entry.getKey() + "=" + java.net.URLEncoder.encode(entry.getValue().getFirst(), StandardCharsets.UTF_8)).collect(Collectors.joining("&"))));
         return "ledger/ledger";
     }
 

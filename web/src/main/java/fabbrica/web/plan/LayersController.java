@@ -3,6 +3,7 @@ package fabbrica.web.plan;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.toolpath.Layer;
+import fabbrica.core.toolpath.Milestones;
 import fabbrica.core.toolpath.PathType;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Refusal;
@@ -57,25 +58,33 @@ class LayersController {
     }
 
     /** Where layers come from, and where their page leads back to. */
-    private record From(LaidLayers.Source source, String name, Printer printer, String address, String back, String query) {
+    record From(LaidLayers.Source source, String name, Printer printer, String address, String back, String query) {
+    }
+
+    /** @param types that are laid somewhere */
+    record FilmPage(From from, List<Milestones.Milestone> milestones, List<Layer> layers, List<PathType> types) {
+    }
+
+    /** @param fraction of the layers that are laid, 0 to 1 */
+    record LayingPage(From from, double fraction) {
+    }
+
+    /** Why nothing is laid any more. */
+    record OverPage(From from, String sentence) {
     }
 
     /** While a large part is being laid the page says so and asks again. */
     @GetMapping("/layers")
     String layers(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
         From from = from(place, values);
-        page.addAttribute("from", from);
-        page.addAttribute("printer", from.printer());
         return switch (layers.ask(from.source())) {
             case Standing.Done<LaidLayers.Drawn>(LaidLayers.Drawn drawn) -> {
-                page.addAttribute("milestones", drawn.milestones());
-                page.addAttribute("layers", drawn.toolpath().layers());
-                page.addAttribute("types", Arrays.stream(PathType.values())
-                        .filter(type -> drawn.toolpath().lengthMm(type) > 0).toList());
+                page.addAttribute("page", new FilmPage(from, drawn.milestones(), drawn.toolpath().layers(),
+                        Arrays.stream(PathType.values()).filter(type -> drawn.toolpath().lengthMm(type) > 0).toList()));
                 yield "plan/layers";
             }
             case Standing.Working<LaidLayers.Drawn> working -> {
-                page.addAttribute("fraction", working.fraction());
+                page.addAttribute("page", new LayingPage(from, working.fraction()));
                 yield "plan/laying";
             }
             case Standing.Failed<LaidLayers.Drawn>(String sentence) -> throw new Refusal(sentence);
@@ -87,19 +96,18 @@ class LayersController {
     String ready(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values,
                  HttpServletResponse response, Model page) {
         From from = from(place, values);
-        page.addAttribute("from", from);
         return switch (layers.ask(from.source())) {
             case Standing.Done<LaidLayers.Drawn> done -> {
                 response.setHeader("HX-Refresh", "true");
-                page.addAttribute("fraction", 1);
+                page.addAttribute("page", new LayingPage(from, 1));
                 yield "plan/laying :: waiting";
             }
             case Standing.Working<LaidLayers.Drawn> working -> {
-                page.addAttribute("fraction", working.fraction());
+                page.addAttribute("page", new LayingPage(from, working.fraction()));
                 yield "plan/laying :: waiting";
             }
             case Standing.Failed<LaidLayers.Drawn>(String sentence) -> {
-                page.addAttribute("sentence", sentence);
+                page.addAttribute("page", new OverPage(from, sentence));
                 yield "plan/laying :: over";
             }
         };
@@ -109,8 +117,7 @@ class LayersController {
     String stop(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
         From from = from(place, values);
         layers.stop(from.source());
-        page.addAttribute("from", from);
-        page.addAttribute("sentence", "Stopped.");
+        page.addAttribute("page", new OverPage(from, "Stopped."));
         return "plan/laying :: over";
     }
 

@@ -4,6 +4,8 @@ import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
@@ -16,6 +18,7 @@ import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.storage.Sha256;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Lab;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.PartDrawing;
@@ -30,6 +33,7 @@ import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
@@ -69,17 +73,18 @@ class PlanController {
         this.drawing = drawing;
     }
 
+    /** First estimates on every printer; what stops is not promised a time in the verdict. */
+    record EstimatesPage(Ticket ticket, List<Planning.FirstEstimate> estimates, boolean working, Planning.@Nullable FirstEstimate soonest) {
+    }
+
     @GetMapping("/tickets/{id}/estimates")
     String firstEstimates(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
         List<Planning.FirstEstimate> estimates = planning.firstEstimates(ticket);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("estimates", estimates);
-        page.addAttribute("working", estimates.stream().anyMatch(estimate -> estimate.standing() instanceof Standing.Working));
         // What stops is not promised a time in the verdict.
-        page.addAttribute("soonest", estimates.stream().filter(estimate -> estimate.option().possible() && estimate.slot().isPresent())
-                .min(Comparator.comparing((Planning.FirstEstimate estimate) -> !estimate.option().isTheirs())
-                        .thenComparing(estimate -> estimate.slot().orElseThrow().end())).orElse(null));
+        page.addAttribute("page", new EstimatesPage(ticket, estimates,
+                estimates.stream().anyMatch(estimate -> estimate.standing() instanceof Standing.Working),
+                estimates.stream().filter(estimate -> estimate.option().possible() && estimate.slot().isPresent()) .min(Comparator.comparing((Planning.FirstEstimate estimate) -> !estimate.option().isTheirs()) .thenComparing(estimate -> estimate.slot().orElseThrow().end())).orElse(null)));
         return "plan/estimates :: table";
     }
 
@@ -99,25 +104,28 @@ class PlanController {
         return drawing.sheet(tickets.ticket(id).part());
     }
 
+    /** Why a plan cannot be stored, with what the form cannot lose. */
+    record RefusedPage(List<String> problems, String printer, String spool, boolean fresh) {
+    }
+
+    /** What a plan takes. */
+    record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Estimate estimate) {
+    }
+
     /** Stores the plan as it stands in the form, and shows what it takes. */
     @PostMapping("/tickets/{id}/plan/preview")
     String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
         FormValues form = new FormValues(values);
         Optional<PlanEntry> entry = PlanForm.read(form);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("problems", form.problems());
-        page.addAttribute("printer", form.text("printer"));
-        page.addAttribute("spool", form.text("spool"));
-        page.addAttribute("fresh", form.flag("fresh"));
         if (entry.isEmpty()) {
+            page.addAttribute("page", new RefusedPage(form.problems(), form.text("printer"), form.text("spool"), form.flag("fresh")));
             return "plan/plan :: refused";
         }
         Plan plan = plans.keep(entry.get());
         Planning.Preview preview = planning.preview(ticket, plan, "preview of ticket " + id);
-        page.addAttribute("plan", plan);
-        page.addAttribute("preview", preview);
-        page.addAttribute("estimate", preview.estimate());
+
+        page.addAttribute("page", new PreviewPage(ticket, plan, preview, preview.estimate()));
         return "plan/plan :: preview";
     }
 
@@ -183,6 +191,10 @@ class PlanController {
         return HexFormat.of().formatHex(Sha256.digest().digest(whole.toByteArray()));
     }
 
+    /** A price for a member, part by part. */
+    record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, Recipe recipe, Plan plan, int plates, Planning.Total total, Tariff.Quote quote) {
+    }
+
     @GetMapping("/tickets/{id}/plans/{planId}/quote")
     String quote(@PathVariable long id, @PathVariable long planId, Model page) {
         Planning.CarriedOut out = planning.carriedOut(tickets.ticket(id), plans.plan(planId));
@@ -190,18 +202,10 @@ class PlanController {
         List<Estimate> estimates = out.plates().stream().map(plate -> shop.await(new Shop.Request(plate, out.printer(), out.material()))).toList();
         Long memberId = out.ticket().request().memberId();
         Optional<Member> member = Optional.ofNullable(memberId).flatMap(members::member);
-        page.addAttribute("ticket", out.ticket());
-        page.addAttribute("member", member.orElse(null));
-        page.addAttribute("lab", inventory.lab());
-        page.addAttribute("printer", out.printer());
-        page.addAttribute("material", out.material());
-        page.addAttribute("recipe", out.plan().recipe());
-        page.addAttribute("plan", out.plan());
-        page.addAttribute("plates", estimates.size());
-        page.addAttribute("total", Planning.Total.of(estimates));
-        page.addAttribute("quote", inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(),
-                memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING),
-                usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse("")));
+
+        page.addAttribute("page", new QuotePage(out.ticket(), member.orElse(null), inventory.lab(), out.printer(), out.material(),
+                out.plan().recipe(), out.plan(), estimates.size(), Planning.Total.of(estimates),
+                inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(), memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING), usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse(""))));
         return "plan/quote";
     }
 }

@@ -14,6 +14,8 @@ import fabbrica.core.recipe.Plate.Sequence;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.units.Money;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
@@ -136,6 +138,10 @@ class PlateController {
         return "redirect:/plates/" + made.getFirst();
     }
 
+    /** Tickets that can be laid together. */
+    record TogetherPage(List<Candidate> candidates, List<StockPrinter> printers, List<StockSpool> shelf, List<Material> materials, StartingPoint[] starts, StartingPoint start) {
+    }
+
     private String together(MultiValueMap<String, String> values, List<String> problems, Model page) {
         FormValues form = new FormValues(values);
         List<String> ticked = form.all("ticket");
@@ -144,17 +150,12 @@ class PlateController {
         Map<Long, Copies> copies = plates.copies(all.stream().map(Ticket::id).toList());
         Map<Long, Member> named = members.members(all.stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).collect(Collectors.toSet()));
         StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
-        page.addAttribute("candidates", all.stream().filter(ticket -> Objects.requireNonNull(copies.get(ticket.id())).missing() > 0).limit(MOST_AT_ONCE)
-                .map(ticket -> new Candidate(ticket, Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse(""),
-                        Objects.requireNonNull(copies.get(ticket.id())).missing(), loses(ticket, start),
-                        ticked.contains(Long.toString(ticket.id())))).toList());
-        page.addAttribute("printers", inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList());
-        page.addAttribute("shelf", spools.shelf());
-        page.addAttribute("materials", inventory.materials());
-        page.addAttribute("starts", StartingPoint.values());
-        page.addAttribute("start", start);
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
+        page.addAttribute("page", new TogetherPage(
+                all.stream().filter(ticket -> Objects.requireNonNull(copies.get(ticket.id())).missing() > 0).limit(MOST_AT_ONCE) .map(ticket -> new Candidate(ticket, Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse(""), Objects.requireNonNull(copies.get(ticket.id())).missing(), loses(ticket, start), ticked.contains(Long.toString(ticket.id())))).toList(),
+                inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList(), spools.shelf(), inventory.materials(),
+                StartingPoint.values(), start));
         return "plan/together";
     }
 
@@ -163,20 +164,25 @@ class PlateController {
         return own == chosen ? "" : "its purpose asks for “%s”: %s".formatted(own.label(), own.purpose());
     }
 
+    /** A plate with all that it can be printed on; without a drawing when a model is no longer kept. */
+    record PlatePage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf, List<Material> materials, StartingPoint[] starts, Sequence[] sequences, PlateDrawing.@Nullable Sheet sheet) {
+    }
+
     /** A plate with all that is known of it. */
     @GetMapping("/plates/{id}")
     String plate(@PathVariable long id, Model page) {
         LaidPlate plate = plates.plate(id);
-        page.addAttribute("plate", plate);
-        page.addAttribute("printer", inventory.printer(plate.plan().printerId()).orElseThrow());
-        page.addAttribute("spool", Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null));
-        page.addAttribute("printers", inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList());
-        page.addAttribute("shelf", spools.shelf());
-        page.addAttribute("materials", inventory.materials());
-        page.addAttribute("starts", StartingPoint.values());
-        page.addAttribute("sequences", Sequence.values());
-        page.addAttribute("sheet", drawing.ofKept(plate, inventory.printer(plate.plan().printerId()).orElseThrow().printer()));
+
+        page.addAttribute("page", new PlatePage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
+                Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null),
+                inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList(), spools.shelf(), inventory.materials(),
+                StartingPoint.values(), Sequence.values(),
+                drawing.ofKept(plate, inventory.printer(plate.plan().printerId()).orElseThrow().printer())));
         return "plan/plate";
+    }
+
+    /** What a plate takes and what stands in its way, as far as it is worked out. */
+    record JudgedPage(LaidPlate plate, Layout layout, @Nullable Estimate estimate, Standing.@Nullable Working<Estimate> working, @Nullable String failed, @Nullable Money cost, List<Obstacle> obstacles, @Nullable Slot slot) {
     }
 
     /** What a plate takes and what stands in its way, asked for again while it is worked out. */
@@ -196,16 +202,12 @@ class PlateController {
         if (spool == null) {
             obstacles.add(new Obstacle.Stops(Obstacle.Cause.SPOOL, "Choose a spool.", ""));
         }
-        page.addAttribute("plate", plate);
-        page.addAttribute("layout", layout);
-        page.addAttribute("estimate", estimate.orElse(null));
-        page.addAttribute("working", standing instanceof Standing.Working<Estimate> working ? working : null);
-        page.addAttribute("failed", standing instanceof Standing.Failed<Estimate>(String sentence) ? sentence : null);
-        page.addAttribute("cost", estimate.isPresent() && spool != null ? spool.spool().price(estimate.get().grams()) : null);
-        page.addAttribute("obstacles", obstacles);
-        page.addAttribute("slot", estimate.isEmpty() ? null : (plate.state() == LaidPlate.State.QUEUED ? forecasts.floor().of(plate)
-                : forecasts.floor().after(printer.id(), List.of(Planning.takes(estimate.get())), plate.plan().spoolId(), List.of()).stream().findFirst())
-                .orElse(null));
+
+        page.addAttribute("page", new JudgedPage(plate, layout, estimate.orElse(null),
+                standing instanceof Standing.Working<Estimate> working ? working : null,
+                standing instanceof Standing.Failed<Estimate>(String sentence) ? sentence : null,
+                estimate.isPresent() && spool != null ? spool.spool().price(estimate.get().grams()) : null, obstacles,
+                estimate.isEmpty() ? null : (plate.state() == LaidPlate.State.QUEUED ? forecasts.floor().of(plate) : forecasts.floor().after(printer.id(), List.of(Planning.takes(estimate.get())), plate.plan().spoolId(), List.of()).stream().findFirst()) .orElse(null)));
         return "plan/plate :: judged";
     }
 

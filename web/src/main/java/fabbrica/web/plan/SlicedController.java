@@ -10,7 +10,7 @@ import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
 import java.util.List;
-import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -41,13 +41,25 @@ class SlicedController {
     record JudgedFile(SlicedFile file, List<SlicedFiles.Judged> on, String thumbnail) {
     }
 
+    /** A spool to judge a file by, and its material's name. */
+    record Choice(StockSpool spool, String material) {
+    }
+
+    /**
+     * @param ticket null for a file that came by itself
+     * @param shelf  spools to choose from for that, and the one that is chosen
+     */
+    record SlicedPage(@Nullable Ticket ticket, List<Choice> shelf, @Nullable StockSpool spool, Material material, List<JudgedFile> judged) {
+    }
+
     @GetMapping("/tickets/{id}/sliced")
     String ofTicket(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
         PlanEntry plan = planning.entry(ticket);
-        page.addAttribute("ticket", ticket);
-        return page(sliced.ofTickets(List.of(id)), planning.material(ticket, plan),
-                planning.spool(plan).map(StockSpool::spool).orElse(null), page);
+        Material material = planning.material(ticket, plan);
+        page.addAttribute("page", new SlicedPage(ticket, List.of(), null, material,
+                judged(sliced.ofTickets(List.of(id)), material, planning.spool(plan).map(StockSpool::spool).orElse(null))));
+        return "plan/sliced";
     }
 
     @PostMapping("/tickets/{id}/sliced")
@@ -65,18 +77,14 @@ class SlicedController {
         StockSpool on = shelf.stream().filter(one -> spool != null && one.id() == spool).findFirst()
                 .or(() -> sliced.likeliest(file, shelf))
                 .orElseThrow(() -> new Refusal("There is no spool on the shelf. Add one in the Stores first."));
-        page.addAttribute("shelf", shelf);
-        page.addAttribute("spool", on);
-        page.addAttribute("materials", inventory.materials().stream()
-                .collect(Collectors.toMap(Material::id, Material::name)));
-        return page(List.of(file), inventory.material(on.spool().materialId()).orElseThrow(), on.spool(), page);
+        Material material = inventory.material(on.spool().materialId()).orElseThrow();
+        page.addAttribute("page", new SlicedPage(null, shelf.stream().map(one -> new Choice(one, inventory.material(one.spool().materialId())
+                .map(Material::name).orElse(""))).toList(), on, material, judged(List.of(file), material, on.spool())));
+        return "plan/sliced";
     }
 
-    private String page(List<SlicedFile> files, Material material, Spool spool, Model page) {
-        page.addAttribute("material", material);
-        page.addAttribute("judged", files.stream().map(file -> new JudgedFile(file, sliced.judge(file, material, spool),
-                inventory.printers().stream().findFirst()
-                        .map(printer -> sliced.replay(file, printer.printer()).thumbnail()).orElse(""))).toList());
-        return "plan/sliced";
+    private List<JudgedFile> judged(List<SlicedFile> files, Material material, @Nullable Spool spool) {
+        return files.stream().map(file -> new JudgedFile(file, sliced.judge(file, material, spool), inventory.printers().stream().findFirst()
+                .map(printer -> sliced.replay(file, printer.printer()).thumbnail()).orElse(""))).toList();
     }
 }

@@ -68,15 +68,18 @@ class TradeController {
         return table(id, planId, true, page);
     }
 
+    /** Where the minutes between two ways went; empty until both are chosen. */
+    record DifferencePage(@Nullable Row first, @Nullable Row second, List<Difference> differences) {
+    }
+
     /** Where the minutes between two ways went. */
     @GetMapping("/difference")
     String difference(@PathVariable long id, @PathVariable long planId, @RequestParam String first, @RequestParam String second, Model page) {
         List<Row> rows = trade.standings(tickets.ticket(id), plans.plan(planId), true).table().rows();
         Optional<Row> one = row(rows, first), other = row(rows, second);
-        page.addAttribute("first", one.orElse(null));
-        page.addAttribute("second", other.orElse(null));
-        page.addAttribute("differences", one.isPresent() && other.isPresent()
-                ? Difference.between(one.get().estimate(), other.get().estimate()) : List.of());
+
+        page.addAttribute("page", new DifferencePage(one.orElse(null), other.orElse(null),
+                one.isPresent() && other.isPresent() ? Difference.between(one.get().estimate(), other.get().estimate()) : List.of()));
         return "plan/trade :: difference";
     }
 
@@ -106,31 +109,38 @@ class TradeController {
         Ticket ticket = tickets.ticket(id);
         Plan plan = plans.plan(planId);
         Trade.Standings standings = trade.standings(ticket, plan, stopped);
-        page.addAttribute("ticket", ticket);
-        page.addAttribute("plan", plan);
-        page.addAttribute("plates", standings.plates());
-        page.addAttribute("waiting", standings.waiting());
-        page.addAttribute("done", standings.done());
-        page.addAttribute("lines", lines(standings.table(), plan, ticket.request().neededBy(), page));
+        page.addAttribute("page", new WaysPage(ticket, plan, standings.plates(), standings.waiting(), standings.done(),
+                standings.table().rows().isEmpty() ? null : scale(standings.table(), plan, ticket.request().neededBy())));
         return "plan/trade :: ways";
     }
 
-    private List<Line> lines(TradeTable table, Plan plan, @Nullable Instant neededBy, Model page) {
-        if (table.rows().isEmpty()) {
-            return List.of();
-        }
+    /**
+     * Other ways of printing the same.
+     *
+     * @param waiting ways that are still being worked out
+     * @param done    share of all work, 0 to 1
+     * @param scale   null until the plan itself is worked out
+     */
+    record WaysPage(Ticket ticket, Plan plan, int plates, int waiting, double done, @Nullable Scale scale) {
+    }
+
+    /**
+     * The rows on one scale of time.
+     *
+     * @param neededAt where on it, in per cent; null when that is nowhere
+     * @param picks    rows by what most people ask for
+     */
+    record Scale(Instant from, Instant to, @Nullable Double neededAt, Map<String, Row> picks, List<Line> lines) {
+    }
+
+    private Scale scale(TradeTable table, Plan plan, @Nullable Instant neededBy) {
         Instant from = table.rows().stream().map(Row::start).min(Comparator.naturalOrder()).orElseThrow();
         Instant last = table.rows().stream().map(Row::ready).max(Comparator.naturalOrder()).orElseThrow();
         Instant to = neededBy != null && neededBy.isAfter(last) && seconds(from, neededBy) < 2 * seconds(from, last)
                 ? neededBy : last;
         double span = Math.max(1, seconds(from, to));
         double grams = table.rows().stream().mapToDouble(row -> row.estimate().grams()).max().orElse(1);
-        page.addAttribute("from", from);
-        page.addAttribute("to", to);
-        page.addAttribute("neededAt", neededBy == null || neededBy.isAfter(to) ? null
-                : Math.max(0, 100 * seconds(from, neededBy) / span));
         Map<String, Row> picks = picks(table, neededBy);
-        page.addAttribute("picks", picks);
         List<Line> lines = new ArrayList<>();
         List<Plan> kept = plans.keep(table.rows().stream().map(row -> plan.entry().with(row.way().recipe(), row.way().printer().id())).toList());
         for (int i = 0; i < kept.size(); i++) {
@@ -139,7 +149,8 @@ class TradeController {
                     100 * row.estimate().grams() / grams, neededBy == null || row.inTime(neededBy),
                     picks.keySet().stream().filter(pick -> picks.get(pick) == row).collect(Collectors.joining(", "))));
         }
-        return lines;
+        Double neededAt = neededBy == null || neededBy.isAfter(to) ? null : Double.valueOf(Math.max(0, 100 * seconds(from, neededBy) / span));
+        return new Scale(from, to, neededAt, picks, lines);
     }
 
     /** What most people ask for, in their words, and the row that gives it. */

@@ -11,13 +11,18 @@ import fabbrica.core.estimate.MachineCost;
 import fabbrica.core.gcode.OwnWayCheck;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.judge.UsedBy;
+import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.BuiltIn;
+import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.OwnWay;
+import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Events;
 import java.security.Principal;
 import java.time.Instant;
@@ -104,17 +109,16 @@ class PrinterController {
         return "redirect:/stores/printers/" + id + "#maintenance";
     }
 
+    /** What a printer's form offers, and what became of the printer. */
+    record PrinterPage(List<StockNozzle> nozzles, List<Material> materials, List<PrinterFields.Field<Kinematics>> kinematics, List<PrinterFields.Field<Board>> board, List<PrinterFields.Field<Preparation>> preparation, UsedBy[] usedBy, List<Maintenance.Due> tasks, double hours, List<Event> events) {
+    }
+
     private String form(String id, MultiValueMap<String, String> values, List<String> problems, Model page) {
-        page.addAttribute("nozzles", inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null || nozzle.mountedIn().equals(id))
-                .toList());
-        page.addAttribute("materials", inventory.materials());
-        page.addAttribute("kinematics", PrinterFields.KINEMATICS);
-        page.addAttribute("board", PrinterFields.BOARD);
-        page.addAttribute("preparation", PrinterFields.PREPARATION);
-        page.addAttribute("usedBy", UsedBy.values());
-        page.addAttribute("tasks", maintenance.due(id));
-        page.addAttribute("hours", maintenance.hours().getOrDefault(id, 0.0));
-        page.addAttribute("events", events.ofPrinter(id, MOST_EVENTS));
+
+        page.addAttribute("page", new PrinterPage(
+                inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null || nozzle.mountedIn().equals(id)) .toList(),
+                inventory.materials(), PrinterFields.KINEMATICS, PrinterFields.BOARD, PrinterFields.PREPARATION, UsedBy.values(),
+                maintenance.due(id), maintenance.hours().getOrDefault(id, 0.0), events.ofPrinter(id, MOST_EVENTS)));
         return forms.page("printer", id, values, problems, page);
     }
 

@@ -7,6 +7,7 @@ import static fabbrica.web.stores.StoresForms.number;
 import static fabbrica.web.stores.StoresForms.optional;
 import static fabbrica.web.stores.StoresForms.plain;
 
+import fabbrica.core.recipe.Material;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.FormValues;
@@ -47,6 +48,10 @@ class SpoolController {
         this.spools = spools;
         this.inventory = inventory;
         this.forms = forms;
+    }
+
+    /** @param spool null when it is new */
+    record SpoolPage(List<Material> materials, @Nullable StockSpool spool, List<StockPrinter> printers, List<Movement> movements) {
     }
 
     @GetMapping
@@ -144,12 +149,8 @@ class SpoolController {
     }
 
     private String form(String id, MultiValueMap<String, String> values, List<String> problems, Model page) {
-        page.addAttribute("materials", inventory.materials());
-        if (!id.equals(NEW)) {
-            page.addAttribute("spool", spools.spool(number(id)).orElseThrow());
-            page.addAttribute("printers", inventory.printers());
-            page.addAttribute("movements", spools.movements(number(id), MOST_MOVEMENTS));
-        }
+        page.addAttribute("page", id.equals(NEW) ? new SpoolPage(inventory.materials(), null, List.of(), List.of()) : new SpoolPage(inventory.materials(),
+                spools.spool(number(id)).orElseThrow(), inventory.printers(), spools.movements(number(id), MOST_MOVEMENTS)));
         return forms.page("spool", id, values, problems, page);
     }
 

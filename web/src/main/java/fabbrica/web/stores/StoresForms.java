@@ -32,12 +32,14 @@ class StoresForms {
         this.tokens = tokens;
     }
 
+    /** @param all what stands in it, of fields with several values all of them */
+    record Form(String id, boolean isNew, MultiValueMap<String, String> all) {
+    }
+
     /** The page of a form with what stands in it. */
     String page(String kind, String id, MultiValueMap<String, String> values, List<String> problems, Model page) {
-        page.addAttribute("id", id);
-        page.addAttribute("isNew", id.equals(NEW));
+        page.addAttribute("form", new Form(id, id.equals(NEW), values));
         page.addAttribute("v", values.toSingleValueMap());
-        page.addAttribute("all", values);
         page.addAttribute("problems", problems);
         return "stores/" + kind;
     }
