@@ -74,14 +74,14 @@ public final class Load {
 
     private List<HttpClient> signUp(int people) throws Exception {
         HttpClient mira = browser();
-        signIn(mira, "mira", "demo-coordinator");
+        signIn(mira, address, "mira", "demo-coordinator");
         tickets = new ArrayList<>(new TreeSet<>(Pattern.compile("/tickets/(\\d+)\"").matcher(get(mira, "/counter").body()).results()
                 .map(found -> Long.parseLong(found.group(1))).toList()));
         List<HttpClient> browsers = new ArrayList<>();
         for (int i = 0; i < people; i++) {
-            post(mira, "/members", "/members/accounts", "username=helper" + i + "&role=HELPER&password=" + encoded(PASSWORD));
+            post(mira, address, "/members", "/members/accounts", "username=helper" + i + "&role=HELPER&password=" + encoded(PASSWORD));
             HttpClient browser = browser();
-            signIn(browser, "helper" + i, PASSWORD);
+            signIn(browser, address, "helper" + i, PASSWORD);
             browsers.add(browser);
         }
         return browsers;
@@ -195,20 +195,24 @@ public final class Load {
                 .map(line -> line.replaceAll("\\s+", " ")).findFirst().orElse("unknown");
     }
 
-    private static HttpClient browser() {
+    static HttpClient browser() {
         return HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
     }
 
     private HttpResponse<String> get(HttpClient browser, String path) throws IOException, InterruptedException {
+        return get(browser, address, path);
+    }
+
+    private static HttpResponse<String> get(HttpClient browser, String address, String path) throws IOException, InterruptedException {
         return browser.send(HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofString());
     }
 
-    private void signIn(HttpClient browser, String name, String password) throws IOException, InterruptedException {
-        post(browser, "/sign-in", "/sign-in", "username=" + name + "&password=" + encoded(password));
+    static void signIn(HttpClient browser, String address, String name, String password) throws IOException, InterruptedException {
+        post(browser, address, "/sign-in", "/sign-in", "username=" + name + "&password=" + encoded(password));
     }
 
-    private void post(HttpClient browser, String page, String to, String fields) throws IOException, InterruptedException {
-        Matcher token = Pattern.compile("name=\"_csrf\"[^>]*value=\"([^\"]+)\"").matcher(get(browser, page).body());
+    private static void post(HttpClient browser, String address, String page, String to, String fields) throws IOException, InterruptedException {
+        Matcher token = Pattern.compile("name=\"_csrf\"[^>]*value=\"([^\"]+)\"").matcher(get(browser, address, page).body());
         if (!token.find()) {
             throw new IOException("no form at " + page);
         }

@@ -31,6 +31,11 @@ public record Run(long id, long plateId, String what, String members, List<Long>
         RUNNING, DONE, FAILED
     }
 
+    /** Whether it ended, and copies came out well. */
+    public boolean wentWell() {
+        return state == State.DONE;
+    }
+
     public Instant promisedEnd() {
         return startedAt.plus(Duration.ofSeconds(Math.round(promisedS)));
     }

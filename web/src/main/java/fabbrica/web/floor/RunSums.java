@@ -15,6 +15,11 @@ public record RunSums(long ended, long failed, double grams, double hours, Devia
 
     static final RunSums NOTHING = new RunSums(0, 0, 0, 0, new Deviation(0, 0), List.of());
 
+    /** Of those that ended, 0 to 1. */
+    public double failedShare() {
+        return ended == 0 ? 0 : failed / (double) ended;
+    }
+
     RunSums plus(RunSums other) {
         return new RunSums(ended + other.ended, failed + other.failed, grams + other.grams, hours + other.hours,
                 new Deviation(time.promised() + other.time.promised(), time.real() + other.time.real()),

@@ -54,6 +54,10 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
         return copies.stream().map(LaidCopy::ticketId).distinct().toList();
     }
 
+    public boolean isDraft() {
+        return state == State.DRAFT;
+    }
+
     public boolean waits() {
         return state == State.QUEUED;
     }

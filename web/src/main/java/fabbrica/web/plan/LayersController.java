@@ -63,6 +63,11 @@ class LayersController {
 
     /** @param types that are laid somewhere */
     record FilmPage(From from, List<Milestones.Milestone> milestones, List<Layer> layers, List<PathType> types) {
+
+        /** Whether they are shown at first. */
+        public boolean shown(PathType type) {
+            return type != PathType.TRAVEL;
+        }
     }
 
     /** @param fraction of the layers that are laid, 0 to 1 */

@@ -28,6 +28,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.security.Principal;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HexFormat;
@@ -110,6 +111,21 @@ class PlanController {
 
     /** What a plan takes. */
     record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Estimate estimate) {
+
+        /** Whether it is handed out after it is needed. */
+        public boolean late() {
+            Instant neededBy = ticket.request().neededBy();
+            return neededBy != null && preview.last().filter(slot -> slot.handOut().isAfter(neededBy)).isPresent();
+        }
+
+        /** Where the time of the first plate goes. */
+        public List<PhaseShare> phases() {
+            return estimate == null ? List.of() : estimate.secondsByPhase().entrySet().stream().map(phase -> new PhaseShare(phase.getKey().label(),
+                    phase.getValue(), 100 * phase.getValue() / estimate.totalSeconds())).toList();
+        }
+    }
+
+    record PhaseShare(String label, double seconds, double percent) {
     }
 
     /** Stores the plan as it stands in the form, and shows what it takes. */

@@ -77,6 +77,11 @@ public class Planning {
             return obstacles.stream().noneMatch(Obstacle::stops);
         }
 
+        /** What is to be told where printers are compared: what stops, who may use it, what is overdue. */
+        public List<Obstacle> told() {
+            return obstacles.stream().filter(obstacle -> obstacle.stops() || obstacle.cause() == Cause.BADGE || obstacle.cause() == Cause.MAINTENANCE).toList();
+        }
+
         /** Whether members have what it takes to use it. */
         boolean isTheirs() {
             return obstacles.stream().noneMatch(obstacle -> obstacle.cause() == Cause.BADGE);
@@ -131,6 +136,11 @@ public class Planning {
 
         public boolean canQueue() {
             return total != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
+        }
+
+        /** Whether nobody is there to hand it out when it is printed. */
+        public boolean handedOutLater() {
+            return last.filter(slot -> slot.handOut().isAfter(slot.end())).isPresent();
         }
 
         /** The work that goes on, if any does. */

@@ -183,6 +183,11 @@ class PlateController {
 
     /** What a plate takes and what stands in its way, as far as it is worked out. */
     record JudgedPage(LaidPlate plate, Layout layout, @Nullable Estimate estimate, Standing.@Nullable Working<Estimate> working, @Nullable String failed, @Nullable Money cost, List<Obstacle> obstacles, @Nullable Slot slot) {
+
+        /** Between the nearest two copies, 0 when they overlap; null when there are no two. */
+        public @Nullable Double apartMm() {
+            return Double.isFinite(layout.nearestMm()) ? Double.valueOf(Math.max(0, layout.nearestMm())) : null;
+        }
     }
 
     /** What a plate takes and what stands in its way, asked for again while it is worked out. */

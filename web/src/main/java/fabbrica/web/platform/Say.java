@@ -6,6 +6,7 @@ import fabbrica.core.inspect.Findings;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Severity;
+import fabbrica.core.judge.Verdict;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
@@ -101,6 +102,22 @@ public class Say {
             case BLOCK -> "stops";
             case CARE -> "care";
             case NOTE -> "goes";
+        };
+    }
+
+    public String verdict(Verdict.State state) {
+        return switch (state) {
+            case GOES -> "● Prints";
+            case WITH_CARE -> "◆ Prints with care";
+            default -> "■ Does not print as it is";
+        };
+    }
+
+    public String verdictClass(Verdict.State state) {
+        return switch (state) {
+            case GOES -> "goes";
+            case WITH_CARE -> "care";
+            default -> "stops";
         };
     }
 

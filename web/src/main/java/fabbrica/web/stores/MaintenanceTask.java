@@ -19,7 +19,24 @@ public record MaintenanceTask(long id, String printerId, String what, @Nullable 
 
     /** How it stands; of several the worst comes first. */
     public enum Standing {
-        OVERDUE, SOON, LATER
+        OVERDUE("■", "stops"), SOON("◆", "care"), LATER("●", "goes");
+
+        private final String mark;
+        private final String look;
+
+        Standing(String mark, String look) {
+            this.mark = mark;
+            this.look = look;
+        }
+
+        public String mark() {
+            return mark;
+        }
+
+        /** The class of pages by which it is coloured. */
+        public String look() {
+            return look;
+        }
     }
 
     /** @param hours that the printer has run by now */

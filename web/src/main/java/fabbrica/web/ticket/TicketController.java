@@ -76,7 +76,7 @@ class TicketController {
             return "ticket/gone";
         }
         if (inspections.ask(ticket.part()).isEmpty()) {
-            page.addAttribute("ticket", ticket);
+            page.addAttribute("page", new TicketPage.Measuring(ticket));
             return "ticket/measuring";
         }
         return page(ticket, visit, page);
@@ -99,7 +99,7 @@ class TicketController {
         if (inspections.ask(ticket.part()).isPresent()) {
             response.setHeader("HX-Refresh", "true");
         }
-        page.addAttribute("ticket", ticket);
+        page.addAttribute("page", new TicketPage.Measuring(ticket));
         return "ticket/measuring :: waiting";
     }
 

@@ -21,6 +21,10 @@ record TicketPage(Ticket ticket, Bounds bounds, Verdict verdict, List<String> ne
         return sections.stream().filter(section -> !section.label().isEmpty()).toList();
     }
 
+    /** While its part is being measured. */
+    record Measuring(Ticket ticket) {
+    }
+
     /** Of a ticket whose model is no longer kept. */
     record Gone(Ticket ticket, List<Shown> sections) {
     }

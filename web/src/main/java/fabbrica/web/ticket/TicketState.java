@@ -35,6 +35,18 @@ public enum TicketState {
         return this == ACCEPTED || this == QUEUED || this == FAILED;
     }
 
+    public boolean waits() {
+        return this == QUEUED;
+    }
+
+    public boolean canBeHandedOut() {
+        return this == PRINTED;
+    }
+
+    public boolean isHandedOut() {
+        return this == HANDED_OUT;
+    }
+
     /** Whether it was put away and may be taken in again. */
     public boolean canBeReopened() {
         return this == SENT_BACK || this == DECLINED || this == WITHDRAWN;

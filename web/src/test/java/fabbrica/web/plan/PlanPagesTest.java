@@ -96,7 +96,7 @@ class PlanPagesTest {
         mvc.perform(preview(id, boxed).with(changed("boxTo", "high")))
                 .andExpect(content().string(containsString("Box 1, to takes a number; “high” was given.")));
         mvc.perform(open("/tickets/" + id + "/sheet")).andExpect(content().string(containsString("data-view=\"front\"")))
-                .andExpect(content().string(containsString("data-width=\"20.000\" data-height=\"10.000\"")));
+                .andExpect(content().string(containsString("data-width=\"20\" data-height=\"10\"")));
     }
 
     private double grams(long id, Recipe recipe) {

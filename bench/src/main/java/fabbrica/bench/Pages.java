@@ -1,0 +1,82 @@
+package fabbrica.bench;
+
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+
+/**
+ * How long each page takes at the server of a lab that is years old, and at that of the demo with its few weeks, asked in turn by
+ * one person: the 95th percentile of each, and their ratio.
+ */
+public final class Pages {
+
+    private static final int TIMES = 40;
+    private static final int BEFORE = 10;
+    private static final List<String> FIXED = List.of("/counter", "/counter/closed", "/floor", "/stores", "/stores/off-shelf", "/stores/disk",
+            "/stores/lab/settings", "/stores/lab/hours", "/stores/spools/1", "/stores/printers/door", "/stores/materials/pla", "/stores/nozzles/1",
+            "/ledger", "/ledger?words=coaster", "/ledger?words=nothing%20like%20it", "/ledger?printer=door&outcome=failed", "/members", "/members/1",
+            "/accounts", "/handbook", "/plates/new", "/password");
+
+    private Pages() {
+    }
+
+    /** @param arguments addresses: of the old lab, and of the demo */
+    public static void main(String[] arguments) throws Exception {
+        Map<String, Double> old = measured(arguments[0]), young = measured(arguments[1]);
+        System.out.printf("%-40s %12s %12s %8s%n", "page, p95 of " + TIMES, "years", "weeks", "ratio");
+        old.forEach((page, ms) -> System.out.printf("%-40s %9.0f ms %9.0f ms %8.1f%s%n", page, ms, young.get(page), ms / young.get(page),
+                ms > Math.max(200, 5 * young.get(page)) ? "  too slow" : ""));
+    }
+
+    private static Map<String, Double> measured(String address) throws IOException, InterruptedException {
+        HttpClient browser = Load.browser();
+        Load.signIn(browser, address, "mira", "demo-coordinator");
+        Map<String, String> pages = new LinkedHashMap<>();
+        FIXED.forEach(page -> pages.put(page, page));
+        String floor = get(browser, address + "/floor"), counter = get(browser, address + "/counter");
+        put(pages, "a plate that waits", "/plates/\\d+(?=\")", floor);
+        put(pages, "a run's end", "/floor/runs/\\d+/end(?=\")", floor);
+        List<String> tickets = new ArrayList<>(new TreeSet<>(Pattern.compile("/tickets/\\d+(?=\")").matcher(counter).results().map(MatchResult::group).toList()));
+        for (int i = 0; i < Math.min(8, tickets.size()); i++) {
+            pages.put("ticket " + (i + 1), tickets.get(tickets.size() - 1 - i));
+        }
+        Map<String, Double> percentiles = new LinkedHashMap<>();
+        for (Map.Entry<String, String> page : pages.entrySet()) {
+            double[] ms = new double[TIMES];
+            for (int i = -BEFORE; i < TIMES; i++) {
+                long start = System.nanoTime();
+                get(browser, address + page.getValue());
+                if (i >= 0) {
+                    ms[i] = (System.nanoTime() - start) / 1e6;
+                }
+            }
+            Arrays.sort(ms);
+            percentiles.put(page.getKey(), ms[(int) Math.ceil(TIMES * 0.95) - 1]);
+        }
+        return percentiles;
+    }
+
+    private static void put(Map<String, String> pages, String name, String pattern, String in) {
+        Stream<String> found = Pattern.compile(pattern).matcher(in).results().map(MatchResult::group);
+        found.findFirst().ifPresent(address -> pages.put(name, address));
+    }
+
+    private static String get(HttpClient browser, String address) throws IOException, InterruptedException {
+        HttpResponse<String> answer = browser.send(HttpRequest.newBuilder(URI.create(address)).build(), HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IOException(address + " answered " + answer.statusCode());
+        }
+        return answer.body();
+    }
+}
