@@ -1,5 +1,6 @@
 package fabbrica.web.floor;
 
+import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.Apportion;
@@ -13,12 +14,14 @@ import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.Laying;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.plan.Promise;
+import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.CoreVersion;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
+import fabbrica.web.platform.storage.Kept;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Movement;
 import fabbrica.web.stores.Spools;
@@ -44,6 +47,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Runs {
 
+    private static final int MOST_SUMS = 100;
+
     private final RunRepository repository;
     private final Plates plates;
     private final Laying laying;
@@ -52,6 +57,7 @@ public class Runs {
     private final Spools spools;
     private final Events events;
     private final Clock clock;
+    private final Kept<Cache<RunFilter, RunSums>> sums = new Kept<>(() -> Caches.of(MOST_SUMS).build());
 
     Runs(RunRepository repository, Plates plates, Laying laying, Tickets tickets, Inventory inventory, Spools spools, Events events, Clock clock) {
         this.repository = repository;
@@ -97,8 +103,9 @@ public class Runs {
         repository.each(filter, each);
     }
 
+    /** What the runs that match and have ended come to; added up once until a run ends or is put right. */
     public RunSums sums(RunFilter filter) {
-        return repository.sums(filter);
+        return sums.get().get(filter, repository::sums);
     }
 
     /** Whether a plate may be started now, and with what care. */
@@ -150,6 +157,7 @@ public class Runs {
         LaidPlate plate = plates.plate(run.plateId());
         requireEveryCopy(plate, end);
         Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
+        sums.changed();
         if (!repository.end(runId, state(end), end, clock.instant(), cost)) {
             throw new Refusal("This run has already been marked as ended.");
         }
@@ -186,6 +194,7 @@ public class Runs {
             }
         }
         Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
+        sums.changed();
         repository.save(run.id(), state(end), end, cost);
         List<RunCopy> copies = shared(run, plate, end, cost);
         copies.forEach(repository::insert);

@@ -6,6 +6,7 @@ import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.RecipeField;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
@@ -33,7 +34,10 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -208,7 +212,7 @@ class PlanController {
     }
 
     /** A price for a member, part by part. */
-    record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, Recipe recipe, Plan plan, int plates, Planning.Total total, Tariff.Quote quote) {
+    record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, String recipe, Plan plan, int plates, Planning.Total total, Tariff.Quote quote) {
     }
 
     @GetMapping("/tickets/{id}/plans/{planId}/quote")
@@ -220,8 +224,14 @@ class PlanController {
         Optional<Member> member = Optional.ofNullable(memberId).flatMap(members::member);
 
         page.addAttribute("page", new QuotePage(out.ticket(), member.orElse(null), inventory.lab(), out.printer(), out.material(),
-                out.plan().recipe(), out.plan(), estimates.size(), Planning.Total.of(estimates),
+                spoken(out.plan().recipe()), out.plan(), estimates.size(), Planning.Total.of(estimates),
                 inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(), memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING), usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse(""))));
         return "plan/quote";
+    }
+
+    /** What a member may want to know of a recipe: "layer height 0.2 mm, walls 3 lines, infill 15 %". */
+    private static String spoken(Recipe recipe) {
+        return Stream.of(RecipeField.LAYER_HEIGHT, RecipeField.WALLS, RecipeField.INFILL)
+                .map(field -> field.label().toLowerCase(Locale.ROOT) + " " + field.spoken(recipe)).collect(Collectors.joining(", "));
     }
 }
