@@ -92,7 +92,7 @@ final class Arguments {
         String code = word(field.option()).orElseThrow();
         List<String> codes = choice.options().stream().map(RecipeField.Option::code).toList();
         if (!codes.contains(code.toLowerCase(Locale.ROOT))) {
-            throw new OutOfRange(PrintArguments.unknown(field.option(), code, codes));
+            throw new OutOfRange("--%s takes one of %s; “%s” was given.".formatted(field.option(), String.join(", ", codes), code));
         }
         return code;
     }

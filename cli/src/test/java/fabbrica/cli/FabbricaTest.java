@@ -195,13 +195,13 @@ class FabbricaTest {
         "slice x.stl --printer small|Name the file to write with -o.",
         "estimate x.stl --printer fast --layer-height 0.4|Layer height must be between 0.08 and 0.28 mm for a nozzle of 0.4 mm; "
                 + "0.4 was given.",
-        "estimate x.stl --printer fast --support-angle 95|Support angle must be between 0 and 89 °; 95 was given.",
+        "estimate x.stl --printer fast --support-angle 95|Support beyond must be between 0 and 89 ° from vertical; 95 was given.",
         "estimate x.stl --printer fast --line-width 0|Line width must be between 0.24 and 4 mm; 0 was given.",
         "estimate x.stl --printer fast --walls 0 --infill 0 --top 0 --bottom 0|A recipe without walls, infill, top and bottom "
                 + "prints nothing.",
         "estimate x.stl --printer fast --jerk 8 --junction-deviation 0.02|Corners are limited either by --jerk or by "
                 + "--junction-deviation.",
-        "estimate x.stl --printer fast --supports some|There is no kind of support “some”; choose one of none, bed, everywhere.",
+        "estimate x.stl --printer fast --supports some|--supports takes one of none, bed, everywhere; “some” was given.",
         "estimate x.stl --printer fast --box 0,0,0,5,5|--box takes X,Y,Z,X,Y,Z in mm from the part's front left lower corner, and "
                 + "then any of infill=…, top=…, bottom=…, supports=blocked or supports=enforced; “0,0,0,5,5” was given.",
         "estimate x.stl --printer fast --box 0,0,0,5,5,0|A box needs some width, depth and height.",

@@ -45,7 +45,7 @@ class AccountController {
 
     @GetMapping("/")
     String home(Authentication who) {
-        boolean member = who.getAuthorities().stream().anyMatch(a -> a.getAuthority().equals("ROLE_MEMBER"));
+        boolean member = who.getAuthorities().stream().anyMatch(a -> "ROLE_MEMBER".equals(a.getAuthority()));
         return member ? "redirect:/mine" : "redirect:/counter";
     }
 
@@ -79,7 +79,7 @@ class AccountController {
         }
         if (form.fine()) {
             try {
-                firstVisit.setUp(username, values.getFirst("password"), name, new Lab(lab, Currency.getInstance(currency), null, 200));
+                firstVisit.setUp(username, String.valueOf(values.getFirst("password")), name, new Lab(lab, Currency.getInstance(currency), null, 200));
                 return "redirect:/sign-in?ready";
             } catch (Refusal refusal) {
                 form.problem(refusal.getMessage());
@@ -113,7 +113,7 @@ class AccountController {
             form.problem("A member's account needs the member's name as it stands in the list.");
         }
         form.refuseIfWrong();
-        accounts.add(username, values.getFirst("password"), role, username, role == Role.MEMBER ? member : null, who.getName());
+        accounts.add(username, String.valueOf(values.getFirst("password")), role, username, role == Role.MEMBER ? member : null, who.getName());
         flash.addFlashAttribute("told", "“" + username + "” can sign in now.");
         return "redirect:/members";
     }

@@ -3,6 +3,7 @@ package fabbrica.web.account;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
@@ -33,7 +34,7 @@ class AccountRepository {
 
     long insertAccount(String username, String passwordHash, Role role, String name, @Nullable Long memberId) {
         return jdbc.sql("insert into account (username, password, role, name, member_id) values (?, ?, ?, ?, ?) returning id")
-                .params(username, passwordHash, role.name(), name, memberId).query(Long.class).single();
+                .params(Arrays.asList(username, passwordHash, role.name(), name, memberId)).query(Long.class).single();
     }
 
     Optional<UserDetails> account(String username) {

@@ -97,25 +97,25 @@ class CounterController {
     /** @param script whether the form was sent by the page's script, which then follows a header to the next page */
     @PostMapping("/counter")
     String take(@RequestParam MultipartFile file, @RequestParam String token, Principal who,
-                @RequestHeader(name = "HX-Request", required = false) String script, HttpServletResponse response)
+                @RequestHeader(name = "HX-Request", required = false) @Nullable String script, HttpServletResponse response)
             throws IOException {
         if (file.isEmpty() && (file.getOriginalFilename() == null || file.getOriginalFilename().isEmpty())) {
             throw new Refusal("Choose a file first, or drop one here.");
         }
         if (GcodeFile.isNamedSo(String.valueOf(file.getOriginalFilename()))) {
-            return next("/sliced/" + sliced.take(null, file.getOriginalFilename(), file.getSize(), file.getInputStream(), token).id(),
+            return next("/sliced/" + sliced.take(null, String.valueOf(file.getOriginalFilename()), file.getSize(), file.getInputStream(), token).id(),
                     script, response);
         }
         HandOver handOver;
         try (InputStream content = file.getInputStream()) {
-            handOver = intake.take(file.getOriginalFilename(), file.getSize(), content, token, who.getName());
+            handOver = intake.take(String.valueOf(file.getOriginalFilename()), file.getSize(), content, token, who.getName());
         }
         List<HandOver.Piece> pieces = handOver.pieces();
         return next(pieces.size() == 1 && pieces.getFirst().ticketId() != null
                 ? "/tickets/" + pieces.getFirst().ticketId() : "/counter/hand-overs/" + handOver.id(), script, response);
     }
 
-    private static String next(String next, String script, HttpServletResponse response) {
+    private static String next(String next, @Nullable String script, HttpServletResponse response) {
         if (script == null) {
             return "redirect:" + next;
         }
@@ -139,7 +139,7 @@ class CounterController {
         HandOver.Piece piece = intake.handOver(id).pieces().stream().filter(p -> p.modelId() == modelId && p.part() != null).findFirst()
                 .orElseThrow();
 
-        page.addAttribute("page", new PiecePage(id, modelId, inspections.ask(piece.part()).orElse(null)));
+        page.addAttribute("page", new PiecePage(id, modelId, inspections.ask(Objects.requireNonNull(piece.part())).orElse(null)));
         return "counter/hand-over :: piece";
     }
 
@@ -173,7 +173,7 @@ class CounterController {
         if (named.isEmpty()) {
             form.problem("Name the member beside at least one model.");
         }
-        if (!form.fine()) {
+        if (!form.fine() || purpose == null) {
             page.addAttribute("problems", form.problems());
             page.addAttribute("v", values.toSingleValueMap());
             return handOver(handOver, page);

@@ -20,7 +20,7 @@ public record HandOver(long id, String name, Instant createdAt, List<Piece> piec
      * @param part       null when its file is no longer kept; else as drawn, in the unit the file declares, else millimetres
      * @param ticketId   the ticket opened for it; null when there is none yet
      */
-    public record Piece(long modelId, String name, String problem, @Nullable Part part, LengthUnit unit, Long ticketId) {
+    public record Piece(long modelId, String name, @Nullable String problem, @Nullable Part part, LengthUnit unit, @Nullable Long ticketId) {
 
         public boolean isOpen() {
             return problem == null && ticketId == null && part != null;

@@ -9,6 +9,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,8 +40,8 @@ class HandOverRepository {
         return jdbc.sql("""
                 insert into model (hand_over_id, name, sha256, bytes, format, problem, declared_unit)
                 values (?, ?, ?, ?, ?, ?, ?) returning id""")
-                .params(handOverId, file.name(), file.stored().sha256(), file.stored().bytes(),
-                        file.format() == null ? "" : file.format().name(), file.problem(), file.unit().symbol())
+                .params(Arrays.asList(handOverId, file.name(), file.stored().sha256(), file.stored().bytes(),
+                        file.format() == null ? "" : file.format().name(), file.problem(), file.unit().symbol()))
                 .query(Long.class).single();
     }
 

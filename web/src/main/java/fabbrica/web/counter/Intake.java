@@ -76,7 +76,7 @@ public class Intake {
 
     private HandOver writeDown(String name, List<ReadFile> inspected, String token, String who) {
         if (inspected.stream().allMatch(file -> file.problem() != null)) {
-            throw new Refusal(inspected.size() == 1 ? inspected.getFirst().problem()
+            throw new Refusal(inspected.size() == 1 ? String.valueOf(inspected.getFirst().problem())
                     : "None of the %d models in this archive can be read. The first: %s".formatted(inspected.size(),
                             inspected.getFirst().problem()));
         }
@@ -152,7 +152,7 @@ public class Intake {
             }
             return inspected;
         } catch (ModelFormatException e) {
-            throw new Refusal(e.getMessage());
+            throw new Refusal(String.valueOf(e.getMessage()));
         }
     }
 

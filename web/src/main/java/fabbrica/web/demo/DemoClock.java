@@ -3,6 +3,7 @@ package fabbrica.web.demo;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.context.annotation.Primary;
 import org.springframework.stereotype.Component;
@@ -14,7 +15,7 @@ import org.springframework.stereotype.Component;
 class DemoClock extends Clock {
 
     private final ZoneId zone = ZoneId.systemDefault();
-    private volatile Instant put;
+    private volatile @Nullable Instant put;
 
     void put(Instant moment) {
         put = moment;

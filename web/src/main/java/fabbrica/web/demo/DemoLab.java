@@ -52,6 +52,7 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
@@ -95,8 +96,8 @@ class DemoLab implements SmartInitializingSingleton {
     private final Environment environment;
     private final TransactionTemplate transaction;
     private final Random chance = new Random(7);
-    private long[] people;
-    private long[] spools;
+    private long[] people = {};
+    private long[] spools = {};
 
     DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
             Plans plans, Plates plates, Runs runs, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
@@ -141,7 +142,7 @@ class DemoLab implements SmartInitializingSingleton {
     void announce() {
         System.out.printf("Fabbrica runs at http://localhost:%s with demo data.%n"
                 + "Sign in as  mira / demo-coordinator   tomas / demo-helper   june / demo-member%n",
-                environment.getProperty("local.server.port", environment.getProperty("server.port")));
+                environment.getProperty("local.server.port", environment.getRequiredProperty("server.port")));
     }
 
     private void stock() {
@@ -369,11 +370,11 @@ class DemoLab implements SmartInitializingSingleton {
     private long taken(String name, Mesh mesh) throws IOException {
         ByteArrayOutputStream stl = new ByteArrayOutputStream();
         BinaryStlWriter.write(mesh, "Fabbrica demo: " + name, stl);
-        return intake.take(name, stl.size(), new ByteArrayInputStream(stl.toByteArray()), UUID.randomUUID().toString(),
-                WHO).pieces().getFirst().ticketId();
+        return Objects.requireNonNull(intake.take(name, stl.size(), new ByteArrayInputStream(stl.toByteArray()), UUID.randomUUID().toString(),
+                WHO).pieces().getFirst().ticketId());
     }
 
-    private static Request request(long member, Purpose purpose, Instant neededBy, String colour, int quantity) {
+    private static Request request(long member, Purpose purpose, @Nullable Instant neededBy, String colour, int quantity) {
         return new Request(member, purpose, neededBy, "", colour, quantity, SOURCES[(int) (member % SOURCES.length)], "");
     }
 

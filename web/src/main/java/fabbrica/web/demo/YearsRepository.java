@@ -31,9 +31,9 @@ class YearsRepository {
     void write(int years, Instant until) {
         jdbc.update("create temp table span as select ? as tickets, ? as days, ? as until_ms", years * TICKETS_A_YEAR, years * DAYS_A_YEAR,
                 until.toEpochMilli());
-        jdbc.execute((ConnectionCallback<Void>) connection -> {
+        jdbc.execute((ConnectionCallback<Boolean>) connection -> {
             ScriptUtils.executeSqlScript(connection, new ClassPathResource("demo/years.sql"));
-            return null;
+            return true;
         });
     }
 }

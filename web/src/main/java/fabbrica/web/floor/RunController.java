@@ -157,8 +157,8 @@ class RunController {
         if (failed && defects.isEmpty() && form.text("cause").isEmpty() && copies.stream().allMatch(copy -> copy.reason().isEmpty())) {
             form.problem("Say what went wrong: tick a defect or write the cause. The next run learns from it.");
         }
-        boolean hasPhoto = photo != null && !photo.isEmpty();
-        if (hasPhoto && (!PHOTO_TYPES.contains(photo.getContentType()) || photo.getSize() > LARGEST_PHOTO_MB * 1024L * 1024)) {
+        MultipartFile taken = photo == null || photo.isEmpty() ? null : photo;
+        if (taken != null && (!PHOTO_TYPES.contains(taken.getContentType()) || taken.getSize() > LARGEST_PHOTO_MB * 1024L * 1024)) {
             form.problem("A photo may be a JPEG, PNG or WebP of up to %d MB.".formatted(LARGEST_PHOTO_MB));
         }
         double held = spools.spool(run.spoolId()).orElseThrow().spool().remainingG() + (run.realG() == null ? 0 : run.realG());
@@ -172,13 +172,13 @@ class RunController {
         }
         try (FileStore.Batch batch = files.batch()) {
             String sha256 = null;
-            if (hasPhoto) {
-                try (InputStream content = photo.getInputStream()) {
+            if (taken != null) {
+                try (InputStream content = taken.getInputStream()) {
                     sha256 = batch.store(content).sha256();
                 }
             }
             RunEnd end = new RunEnd(minutes, grams, copies, defects, form.text("cause"), form.text("note"), sha256,
-                    hasPhoto ? photo.getContentType() : null);
+                    taken != null ? taken.getContentType() : null);
             if (corrects) {
                 runs.correct(run, end, form.text("why"), who.getName());
             } else {

@@ -1,6 +1,7 @@
 package fabbrica.web.floor;
 
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Which runs to list.
@@ -11,7 +12,7 @@ import java.time.Instant;
  * @param to        starts before this, null for no limit
  * @param words     part of the model's, the member's name or the cause; empty for all
  */
-public record RunFilter(String printerId, Run.State state, Instant from, Instant to, String words) {
+public record RunFilter(String printerId, Run.@Nullable State state, @Nullable Instant from, @Nullable Instant to, String words) {
 
     public static final RunFilter ALL = new RunFilter("", null, null, null, "");
 }

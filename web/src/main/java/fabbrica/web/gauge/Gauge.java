@@ -119,7 +119,7 @@ class Gauge {
     /** Mends the model as far as that is safe; the mended one becomes a new revision. */
     Repair repair(Ticket ticket, String who) throws IOException {
         double unit = ticket.unit().millimetres();
-        Repair repair = Repair.of(meshes.mesh(ticket.model().sha256()).scaled(unit));
+        Repair repair = Repair.of(meshes.mesh(ticket.model().kept()).scaled(unit));
         if (repair.changes().isEmpty()) {
             throw new Refusal("There is nothing here that can be repaired safely. "
                     + String.join(" ", repair.left()));
@@ -133,7 +133,7 @@ class Gauge {
 
     /** Gives each body a ticket of its own; the first stays on this one. */
     List<Long> split(Ticket ticket, String who) throws IOException {
-        List<Mesh> bodies = Split.of(meshes.mesh(ticket.model().sha256()));
+        List<Mesh> bodies = Split.of(meshes.mesh(ticket.model().kept()));
         if (bodies.size() < 2 || bodies.size() > MOST_PARTS) {
             throw new Refusal(bodies.size() < 2 ? "The model is one body; there is nothing to take apart."
                     : "The model has %d bodies; more than %d are not taken apart here.".formatted(bodies.size(), MOST_PARTS));

@@ -83,7 +83,7 @@ class LedgerController {
         return new RunFilter(form.text("printer"), state, day(form, "from", 0), to, form.text("words"));
     }
 
-    private Instant day(FormValues form, String name, int plusDays) {
+    private @Nullable Instant day(FormValues form, String name, int plusDays) {
         try {
             return form.text(name).isEmpty() ? null
                     : moments.at(LocalDate.parse(form.text(name)).plusDays(plusDays).atStartOfDay());
@@ -93,7 +93,7 @@ class LedgerController {
         }
     }
 
-    private static String number(Double value) {
+    private static String number(@Nullable Double value) {
         return value == null ? "" : Spoken.number(value, 1);
     }
 }

@@ -200,7 +200,7 @@ class LayersController {
         if (place.containsKey("file")) {
             SlicedFile file = sliced.file(Long.parseLong(place.get("file")));
             String printer = values.getFirst("printer");
-            Printer on = inventory.printer(printer).orElseThrow().printer();
+            Printer on = inventory.printer(String.valueOf(printer)).orElseThrow().printer();
             return new From(layers.source(file, on), file.name(), on,
                     "/sliced/%d/layers".formatted(file.id()), file.ticketId() == null ? "/sliced/%d".formatted(file.id())
                             : "/tickets/%d/sliced".formatted(file.ticketId()), "printer=" + printer);

@@ -65,7 +65,7 @@ class SlicedController {
     @PostMapping("/tickets/{id}/sliced")
     String take(@PathVariable long id, @RequestParam MultipartFile file, @RequestParam String token) throws IOException {
         tickets.ticket(id);
-        sliced.take(id, file.getOriginalFilename(), file.getSize(), file.getInputStream(), token);
+        sliced.take(id, String.valueOf(file.getOriginalFilename()), file.getSize(), file.getInputStream(), token);
         return "redirect:/tickets/%d/sliced".formatted(id);
     }
 

@@ -5,9 +5,11 @@ import fabbrica.web.platform.storage.FileStore.Stored;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -21,10 +23,10 @@ class SlicedFileRepository {
         this.jdbc = jdbc;
     }
 
-    long insert(Long ticketId, String name, Stored stored, String token, Instant at) {
+    long insert(@Nullable Long ticketId, String name, Stored stored, String token, Instant at) {
         return jdbc.sql("""
                 insert into sliced_file (ticket_id, name, sha256, bytes, token, taken_at) values (?, ?, ?, ?, ?, ?)
-                returning id""").params(ticketId, name, stored.sha256(), stored.bytes(), token, at.toEpochMilli())
+                returning id""").params(Arrays.asList(ticketId, name, stored.sha256(), stored.bytes(), token, at.toEpochMilli()))
                 .query(Long.class).single();
     }
 

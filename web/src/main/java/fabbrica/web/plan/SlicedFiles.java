@@ -29,6 +29,7 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -70,7 +71,7 @@ public class SlicedFiles {
      * @param token    made new for every form, so that a form sent twice is one file
      * @throws Refusal with the reason when it is not taken
      */
-    public SlicedFile take(Long ticketId, String fileName, long bytes, InputStream content, String token) throws IOException {
+    public SlicedFile take(@Nullable Long ticketId, String fileName, long bytes, InputStream content, String token) throws IOException {
         if (bytes == 0) {
             throw new Refusal("The file is empty.");
         }
@@ -90,7 +91,7 @@ public class SlicedFiles {
         try (InputStream in = Files.newInputStream(files.path(stored.sha256()))) {
             GcodeReader.read(in, line -> { });
         } catch (GcodeFormatException e) {
-            throw new Refusal(e.getMessage());
+            throw new Refusal(String.valueOf(e.getMessage()));
         }
     }
 
@@ -109,7 +110,7 @@ public class SlicedFiles {
     }
 
     /** On every printer that is in order; those that can run it first. */
-    List<Judged> judge(SlicedFile file, Material material, Spool spool) {
+    List<Judged> judge(SlicedFile file, Material material, @Nullable Spool spool) {
         List<Judged> judged = new ArrayList<>();
         for (StockPrinter printer : inventory.printers()) {
             if (!printer.outOfOrder()) {

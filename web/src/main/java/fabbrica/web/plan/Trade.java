@@ -34,6 +34,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
@@ -132,13 +133,14 @@ class Trade {
 
     private List<Asked> asked(Ticket ticket, Plan plan, int copies, Forecasts.Floor floor) {
         Map<String, StockPrinter> printers = inventory.printers().stream().collect(Collectors.toMap(StockPrinter::id, printer -> printer));
-        Printer printer = plan.on(printers.get(plan.printerId()).printer());
+        StockPrinter planned = Objects.requireNonNull(printers.get(plan.printerId()));
+        Printer printer = plan.on(planned.printer());
         Material material = planning.material(ticket, plan.entry(), floor);
         PrintLimits limits = verdicts.limits(ticket, verdicts.fits(ticket));
         boolean hangs = SupportAdvice.of(inspections.of(ticket.part()), limits).wanted();
         // Nozzles that lie in their drawers, or are in it already.
         List<Nozzle> nozzles = inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null
-                && nozzle.fits(printers.get(plan.printerId()).fitting())).map(StockNozzle::nozzle).toList();
+                && nozzle.fits(planned.fitting())).map(StockNozzle::nozzle).toList();
         List<Printer> others = printers.values().stream().filter(other -> !other.outOfOrder() && !other.id().equals(printer.id()))
                 .sorted(Comparator.comparing(StockPrinter::name)).map(StockPrinter::printer).toList();
         Rotation best = bestPose(ticket);
@@ -149,7 +151,7 @@ class Trade {
             Ticket other = way.scale() == 1 ? posed : posed.scaled(ticket.scalePercent() * way.scale());
             BedFit fit = laying.fit(other.part(), way.recipe(), way.printer());
             Plate one = laying.one(other.part(), fit, way.recipe());
-            boolean possible = bench.planned(one, Layout.of(fit), printers.get(way.printer().id()), way.printer(), material, null, 0,
+            boolean possible = bench.planned(one, Layout.of(fit), Objects.requireNonNull(printers.get(way.printer().id())), way.printer(), material, null, 0,
                     Optional.empty()).stream().noneMatch(obstacle -> obstacle.stops() && obstacle.cause() != Obstacle.Cause.FINDING);
             if (asked.isEmpty() || possible) {
                 Plate plate = copies == 1 ? one : laying.lay(List.of(new Nester.Wanted(other.part(), copies)), way.recipe(), way.printer(),

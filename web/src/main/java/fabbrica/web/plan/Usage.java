@@ -1,7 +1,6 @@
 package fabbrica.web.plan;
 
 import fabbrica.core.estimate.Tariff.Used;
-import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 

@@ -30,7 +30,7 @@ class Problems {
 
     @ExceptionHandler({Refusal.class, OutOfRange.class})
     ModelAndView refused(RuntimeException refusal, HttpServletRequest request) {
-        return page(HttpStatus.UNPROCESSABLE_ENTITY, refusal.getMessage(), "Nothing was changed.", request);
+        return page(HttpStatus.UNPROCESSABLE_ENTITY, String.valueOf(refusal.getMessage()), "Nothing was changed.", request);
     }
 
     @ExceptionHandler(MaxUploadSizeExceededException.class)

@@ -14,6 +14,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Quantities and states in the words and marks of the pages; used in templates as {@code @say}. */
@@ -139,12 +140,12 @@ public class Say {
     }
 
     /** The estimate when it is done, else null. */
-    public Estimate done(Standing<Estimate> standing) {
+    public @Nullable Estimate done(Standing<Estimate> standing) {
         return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? estimate : null;
     }
 
     /** The work when it goes on, else null. */
-    public Standing.Working<Estimate> working(Standing<Estimate> standing) {
+    public Standing.@Nullable Working<Estimate> working(Standing<Estimate> standing) {
         return standing instanceof Standing.Working<Estimate> working ? working : null;
     }
 

@@ -12,6 +12,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiFunction;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.security.core.Authentication;
@@ -184,7 +185,7 @@ public final class Works<K, V> implements AutoCloseable {
         private volatile long begun = Long.MAX_VALUE;
         private volatile double fraction;
         private volatile boolean stopped;
-        private volatile String problem;
+        private volatile @Nullable String problem;
 
         Job(String person) {
             this.person = person;

@@ -76,9 +76,9 @@ class InventoryRepository {
                 on conflict (id) do update set name = excluded.name, currency = excluded.currency, zone = excluded.zone,
                     limit_mb = excluded.limit_mb, tariff = excluded.tariff, policy = excluded.policy, keep_models_days = excluded.keep_models_days,
                     keep_photos_days = excluded.keep_photos_days, keep_members_days = excluded.keep_members_days""")
-                .params(lab.name(), lab.currency().getCurrencyCode(), lab.zone() == null ? null : lab.zone().getId(), lab.limitMb(),
+                .params(Arrays.asList(lab.name(), lab.currency().getCurrencyCode(), lab.zone() == null ? null : lab.zone().getId(), lab.limitMb(),
                         json.writeValueAsString(lab.tariff()), json.writeValueAsString(lab.policy()), lab.keeping().modelsDays(), lab.keeping().photosDays(),
-                        lab.keeping().membersDays()).update();
+                        lab.keeping().membersDays())).update();
     }
 
     Calendar calendar(ZoneId zone) {

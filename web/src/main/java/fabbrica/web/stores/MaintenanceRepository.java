@@ -6,8 +6,8 @@ import static fabbrica.web.platform.storage.Columns.instant;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -45,7 +45,7 @@ class MaintenanceRepository {
 
     void insert(MaintenanceTask task) {
         jdbc.sql("insert into maintenance_task (printer_id, what, every_hours, every_days, since, since_hours) values (?, ?, ?, ?, ?, ?)")
-                .params(task.printerId(), task.what(), task.everyHours(), task.everyDays(), task.lastAt().toEpochMilli(), task.lastHours())
+                .params(Arrays.asList(task.printerId(), task.what(), task.everyHours(), task.everyDays(), task.lastAt().toEpochMilli(), task.lastHours()))
                 .update();
     }
 

@@ -187,7 +187,7 @@ class PrinterController {
                 form.problem("A keep-out zone takes four numbers: left, front, right, back. “" + line.strip()
                         + "” was given.");
             } catch (OutOfRange e) {
-                form.problem(e.getMessage());
+                form.problem(String.valueOf(e.getMessage()));
             }
         }
         return zones;

@@ -11,6 +11,7 @@ import fabbrica.core.recipe.Spool;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Currency;
 import java.util.List;
 import java.util.Optional;
@@ -58,8 +59,8 @@ class SpoolRepository {
         return jdbc.sql("""
                 insert into spool (number, material_id, colour, place, net_g, tare_g, diameter_mm, lot, price_per_kg_minor, opened_on,
                     dried_on, retired) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
-                .params(number, entry.materialId(), entry.colour(), entry.place(), entry.netG(), entry.tareG(), entry.diameterMm(),
-                        entry.lot(), coins(entry.pricePerKg(), currency), day(entry.openedOn()), day(entry.driedOn()), entry.retired())
+                .params(Arrays.asList(number, entry.materialId(), entry.colour(), entry.place(), entry.netG(), entry.tareG(), entry.diameterMm(),
+                        entry.lot(), coins(entry.pricePerKg(), currency), day(entry.openedOn()), day(entry.driedOn()), entry.retired()))
                 .query(Long.class).single();
     }
 
@@ -67,13 +68,13 @@ class SpoolRepository {
         jdbc.sql("""
                 update spool set number = ?, material_id = ?, colour = ?, place = ?, net_g = ?, tare_g = ?, diameter_mm = ?, lot = ?,
                     price_per_kg_minor = ?, opened_on = ?, dried_on = ?, retired = ? where id = ?""")
-                .params(number, entry.materialId(), entry.colour(), entry.place(), entry.netG(), entry.tareG(), entry.diameterMm(),
-                        entry.lot(), coins(entry.pricePerKg(), currency), day(entry.openedOn()), day(entry.driedOn()), entry.retired(), id)
+                .params(Arrays.asList(number, entry.materialId(), entry.colour(), entry.place(), entry.netG(), entry.tareG(), entry.diameterMm(),
+                        entry.lot(), coins(entry.pricePerKg(), currency), day(entry.openedOn()), day(entry.driedOn()), entry.retired(), id))
                 .update();
     }
 
     void load(long id, @Nullable String printerId) {
-        jdbc.sql("update spool set loaded_in = ? where id = ?").params(printerId, id).update();
+        jdbc.sql("update spool set loaded_in = ? where id = ?").params(Arrays.asList(printerId, id)).update();
     }
 
     void unload(String printerId) {
@@ -89,7 +90,7 @@ class SpoolRepository {
         jdbc.sql("""
                 insert into spool_movement (spool_id, at, by_account, kind, milligrams, run_id, reason)
                 values (?, ?, (select id from account where username = ? collate nocase), ?, ?, ?, ?)""")
-                .params(id, at.toEpochMilli(), who, kind.name(), Math.round(grams * 1000), runId, reason).update();
+                .params(Arrays.asList(id, at.toEpochMilli(), who, kind.name(), Math.round(grams * 1000), runId, reason)).update();
     }
 
     List<Movement> movements(long id, int most) {

@@ -1,6 +1,7 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.mesh.io.ModelFormat;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -11,9 +12,14 @@ import org.jspecify.annotations.Nullable;
  * @param madeBy     how it was made from it; empty for a model as it came
  */
 public record StoredModel(long id, String name, @Nullable String sha256, long bytes, ModelFormat format,
-                          Long revisionOf, String madeBy) {
+                          @Nullable Long revisionOf, String madeBy) {
 
     public boolean isKept() {
         return sha256 != null;
+    }
+
+    /** The hash of its file, which is kept. */
+    public String kept() {
+        return Objects.requireNonNull(sha256);
     }
 }

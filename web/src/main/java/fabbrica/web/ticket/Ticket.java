@@ -43,7 +43,7 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
         if (!model.isKept()) {
             throw new Refusal("The file of this model is no longer kept. What is left of the ticket is its history.");
         }
-        return new Part(model.sha256(), unit.millimetres() * scalePercent / 100, rotation);
+        return new Part(model.kept(), unit.millimetres() * scalePercent / 100, rotation);
     }
 
     /** The same ticket with another model. */

@@ -248,7 +248,7 @@ class TicketController {
     }
 
     /** @param newcomer a member who is to be added; null when the request names one of the list, or nobody */
-    private record Asked(Request request, Member newcomer) {
+    private record Asked(Request request, @Nullable Member newcomer) {
     }
 
     private Asked asked(FormValues form, boolean complete) {

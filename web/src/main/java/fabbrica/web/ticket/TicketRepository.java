@@ -12,6 +12,7 @@ import fabbrica.web.ticket.Ticket.Request;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -77,9 +78,9 @@ class TicketRepository {
         jdbc.sql("""
                 update ticket set member_id = ?, purpose = ?, needed_by = ?, material_wish = ?, colour_wish = ?,
                     quantity = ?, source = ?, designer_notes = ? where id = ?""")
-                .params(request.memberId(), request.purpose() == null ? null : request.purpose().name(),
+                .params(Arrays.asList(request.memberId(), request.purpose() == null ? null : request.purpose().name(),
                         millis(request.neededBy()), request.materialWish(), request.colourWish(), request.quantity(),
-                        request.source(), request.designerNotes(), id).update();
+                        request.source(), request.designerNotes(), id)).update();
     }
 
     void saveSize(long id, LengthUnit unit, double scalePercent) {

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A lab's data at one moment, in a folder of its own: the database and every file it names. Made while the server runs,
@@ -26,7 +27,7 @@ final class Backup {
      * @return the check of the backup: whole if the data are; files that are lost already are no reason to lose the rest
      * @throws UpkeepException when it cannot be made; then there is nothing at {@code to}
      */
-    static DataCheck write(Path data, Path to, Path share) throws IOException {
+    static DataCheck write(Path data, Path to, @Nullable Path share) throws IOException {
         if (Files.exists(to)) {
             throw new UpkeepException("There is something at %s already. Choose another name.".formatted(to));
         }
@@ -52,7 +53,7 @@ final class Backup {
         }
     }
 
-    private static DataCheck fill(Path data, Path half, Path share) throws IOException {
+    private static DataCheck fill(Path data, Path half, @Nullable Path share) throws IOException {
         Files.createDirectories(DataFolder.files(half));
         Files.setPosixFilePermissions(half, PosixFilePermissions.fromString("rwx------"));
         try (DatabaseRepository database = new DatabaseRepository(DataFolder.database(data))) {
@@ -66,7 +67,7 @@ final class Backup {
     }
 
     /** What is missing is found by the check afterwards. */
-    private static void copyFiles(Set<String> names, Path from, Path to, Path share) throws IOException {
+    private static void copyFiles(Set<String> names, Path from, Path to, @Nullable Path share) throws IOException {
         for (String name : names) {
             Path shared = share == null ? null : DataFolder.files(share).resolve(name);
             if (shared != null && Files.exists(shared)) {

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.Comparator;
+import java.util.Objects;
 import java.util.stream.Stream;
 
 /** Files put where they stay, also when the power goes in the middle. */
@@ -30,7 +31,7 @@ final class Disk {
             force(half, StandardOpenOption.WRITE);
         }
         Files.move(half, to, StandardCopyOption.ATOMIC_MOVE);
-        force(to.toAbsolutePath().getParent(), StandardOpenOption.READ);
+        force(Objects.requireNonNull(to.toAbsolutePath().getParent()), StandardOpenOption.READ);
     }
 
     static void delete(Path tree) throws IOException {

@@ -47,7 +47,7 @@ final class Restore {
         try {
             DataFolder.take(data);
         } catch (FolderRefused e) {
-            throw new UpkeepException(e.getMessage());
+            throw new UpkeepException(String.valueOf(e.getMessage()));
         }
         Set<Long> knownAgain = new TreeSet<>(forgotten(data));
         knownAgain.removeAll(forgotten(backup));
