@@ -17,6 +17,7 @@ import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.TicketSection.Shown;
 import fabbrica.web.ticket.TicketSection.Visit;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.security.Principal;
 import java.time.Instant;
@@ -38,6 +39,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import org.springframework.web.servlet.support.RequestContextUtils;
 
 /** A ticket's page, from the verdict to its history, and every step a ticket takes. */
 @Controller
@@ -68,7 +70,8 @@ class TicketController {
 
     /** While a large part is being measured, a page says so and asks again. */
     @GetMapping("/tickets/{id}")
-    String ticket(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
+    String ticket(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page, HttpServletRequest request,
+                  HttpServletResponse response) {
         Ticket ticket = tickets.ticket(id);
         Visit visit = new Visit(values, null);
         if (!ticket.model().isKept()) {
@@ -76,10 +79,20 @@ class TicketController {
             return "ticket/gone";
         }
         if (inspections.ask(ticket.part()).isEmpty()) {
+            tellAgain(id, page, request, response);
             page.addAttribute("page", new TicketPage.Measuring(ticket));
             return "ticket/measuring";
         }
         return page(ticket, visit, page);
+    }
+
+    /** What the step before has told stands on the page that follows as well. */
+    private static void tellAgain(long id, Model page, HttpServletRequest request, HttpServletResponse response) {
+        Object told = page.getAttribute("told");
+        if (told != null) {
+            RequestContextUtils.getOutputFlashMap(request).put("told", told);
+            RequestContextUtils.saveOutputFlashMap("/tickets/" + id, request, response);
+        }
     }
 
     /** One section of the page by itself. */
