@@ -3,7 +3,6 @@ package fabbrica.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Route;
@@ -11,34 +10,21 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import fabbrica.core.mesh.model.Shapes;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.boot.test.web.server.LocalServerPort;
 import org.springframework.test.context.TestPropertySource;
 
 /** What was typed or dropped while the session ended or the server went away. */
 @DemoLabTest
 @TestPropertySource(properties = "fabbrica.data=target/away-lab")
-class AwayStoryTest {
+class AwayStoryTest extends Story {
 
-    @LocalServerPort
-    private int port;
-    private InBrowser browser;
-    private Page page;
     private Locator trouble;
 
     @BeforeEach
-    void open() {
-        browser = new InBrowser(port);
-        page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
+    void atTheCounter() {
         assertThat(page).hasURL(browser.at("/counter"));
         trouble = page.locator("#trouble");
-    }
-
-    @AfterEach
-    void close() {
-        browser.close();
     }
 
     @Test
@@ -125,9 +111,5 @@ class AwayStoryTest {
         other.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in")).click();
         assertThat(other).hasURL(browser.at("/counter"));
         other.close();
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 }

@@ -3,48 +3,24 @@ package fabbrica.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import fabbrica.core.mesh.model.Shapes;
-import java.util.ArrayList;
 import java.util.List;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.boot.test.web.server.LocalServerPort;
 import org.springframework.test.context.TestPropertySource;
 
 /** A class brings its files: twelve pupils, one plate, two copies that fail. Every fill, choice and click is counted. */
 @DemoLabTest
 @TestPropertySource(properties = "fabbrica.data=target/class-lab")
-class ClassStoryTest {
+class ClassStoryTest extends Story {
 
     private static final List<String> PUPILS = List.of("Aila Brandt", "Benno Kask", "Cleo Farrow", "Dario Wend", "Esme Tollo", "Finn Harrow",
             "Gesa Umland", "Hugo Prim", "Ida Vesper", "Jona Lark", "Kaja Ostby", "Leo Quarry");
 
-    @LocalServerPort
-    private int port;
-
-    private InBrowser browser;
-    private Page page;
     private int actions;
-    private final List<String> scriptErrors = new ArrayList<>();
-
-    @BeforeEach
-    void open() {
-        browser = new InBrowser(port);
-        page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-        InBrowser.watch(page, scriptErrors);
-    }
-
-    @AfterEach
-    void close() {
-        browser.close();
-        assertThat(scriptErrors).isEmpty();
-    }
 
     @Test
     void twelve_pupils_tags_are_printed_on_one_plate_and_what_failed_on_a_second() {
@@ -108,9 +84,5 @@ class ClassStoryTest {
     private void act(Runnable action) {
         action.run();
         actions++;
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 }

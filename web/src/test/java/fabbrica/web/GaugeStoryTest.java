@@ -4,7 +4,6 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
@@ -20,38 +19,13 @@ import fabbrica.core.mesh.model.Shapes;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
-import java.util.ArrayList;
-import java.util.List;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.boot.test.web.server.LocalServerPort;
 import org.springframework.test.context.TestPropertySource;
 
 /** From a broken, wrongly scaled, badly turned file to a clean part, by what the page offers and nothing else. */
 @DemoLabTest
 @TestPropertySource(properties = "fabbrica.data=target/gauge-lab")
-class GaugeStoryTest {
-
-    @LocalServerPort
-    private int port;
-
-    private InBrowser browser;
-    private Page page;
-    private final List<String> scriptErrors = new ArrayList<>();
-
-    @BeforeEach
-    void open() {
-        browser = new InBrowser(port);
-        page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-        InBrowser.watch(page, scriptErrors);
-    }
-
-    @AfterEach
-    void close() {
-        browser.close();
-        assertThat(scriptErrors).isEmpty();
-    }
+class GaugeStoryTest extends Story {
 
     @Test
     void a_broken_wrongly_scaled_badly_turned_file_becomes_a_part_that_fits() throws IOException {
@@ -159,9 +133,5 @@ class GaugeStoryTest {
         page.navigate(browser.at("/counter"));
         page.locator("#file").setInputFiles(new FilePayload(name, "application/octet-stream", content));
         assertThat(page.locator("h1")).hasText(name);
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 }

@@ -3,8 +3,6 @@ package fabbrica.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.Page;
 import fabbrica.core.mesh.model.Shapes;
 import java.net.URI;
 import java.net.http.HttpRequest;
@@ -16,22 +14,19 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.boot.test.web.server.LocalServerPort;
 
 /** Pages that are open learn what goes on without asking again and again. */
 @DemoLabTest
-class LiveStoryTest {
+class LiveStoryTest extends Story {
 
-    @LocalServerPort
-    private int port;
     @Autowired
     private Steps steps;
 
     @Test
     void a_stream_tells_when_a_plate_is_queued_and_says_no_more_than_that() throws Exception {
-        PlainBrowser mira = new PlainBrowser("http://localhost:" + port);
+        PlainBrowser mira = new PlainBrowser(browser.at(""));
         mira.signIn("mira", "demo-coordinator");
-        HttpResponse<Stream<String>> live = mira.client().send(HttpRequest.newBuilder(URI.create("http://localhost:" + port + "/live")).build(),
+        HttpResponse<Stream<String>> live = mira.client().send(HttpRequest.newBuilder(URI.create(browser.at("/live"))).build(),
                 HttpResponse.BodyHandlers.ofLines());
         assertThat(live.headers().firstValue("Content-Type")).hasValueSatisfying(type -> assertThat(type).startsWith("text/event-stream"));
         CompletableFuture<List<String>> told = CompletableFuture.supplyAsync(() -> {
@@ -46,17 +41,11 @@ class LiveStoryTest {
 
     @Test
     void an_open_floor_shows_what_others_queue_and_an_open_estimate_comes_by_itself() {
-        List<String> scriptErrors = new ArrayList<>();
-        try (InBrowser browser = new InBrowser(port)) {
-            Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-            InBrowser.watch(page, scriptErrors);
-            page.navigate(browser.at("/floor"));
-            String printer = steps.printer();
-            long plate = steps.queued(Shapes.box(22, 14, 5), 1, printer, steps.spool("pla", 800));
-            assertThat(page.locator("#printer-" + printer + " a[href='/plates/" + plate + "']")).isVisible();
-            page.navigate(browser.at("/tickets/" + steps.accepted(Shapes.box(23, 17, 6), 1)));
-            assertThat(page.locator("#estimate-time")).isVisible();
-        }
-        assertThat(scriptErrors).isEmpty();
+        page.navigate(browser.at("/floor"));
+        String printer = steps.printer();
+        long plate = steps.queued(Shapes.box(22, 14, 5), 1, printer, steps.spool("pla", 800));
+        assertThat(page.locator("#printer-" + printer + " a[href='/plates/" + plate + "']")).isVisible();
+        page.navigate(browser.at("/tickets/" + steps.accepted(Shapes.box(23, 17, 6), 1)));
+        assertThat(page.locator("#estimate-time")).isVisible();
     }
 }

@@ -3,11 +3,8 @@ package fabbrica.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
-import com.microsoft.playwright.Page;
-import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.gcode.Replay;
@@ -28,20 +25,16 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
-import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.boot.test.web.server.LocalServerPort;
 import org.springframework.test.context.TestPropertySource;
 
 /** From a figure that would be late to the way that makes it, its layers, and the right file instead of a wrong one. */
 @DemoLabTest
 @TestPropertySource(properties = "fabbrica.data=target/plan-lab")
-class PlanStoryTest {
+class PlanStoryTest extends Story {
 
-    @LocalServerPort
-    private int port;
     @Autowired
     private Tickets tickets;
     @Autowired
@@ -51,93 +44,80 @@ class PlanStoryTest {
     void a_figure_that_would_be_late_is_ready_in_time_and_gets_the_right_file() throws IOException {
         long id = tickets.inStates(TicketState.ACCEPTED).stream()
                 .filter(ticket -> ticket.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
-        List<String> scriptErrors = new ArrayList<>();
-        try (InBrowser browser = new InBrowser(port)) {
-            Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-            InBrowser.watch(page, scriptErrors);
+        page.navigate(browser.at("/tickets/" + id));
+        assertThat(page.locator("#preview")).containsText("■ too late for");
+        button("What else could be done?").click();
+        Locator late = page.locator("#trade tr.plan");
+        assertThat(late).containsText("■");
+        assertThat(page.locator("#trade progress")).hasCount(0,
+                new com.microsoft.playwright.assertions.LocatorAssertions.HasCountOptions().setTimeout(120_000));
+        assertThat(page.locator("#trade table.trade")).containsText("Ready");
+        page.locator("#trade [name=second]").nth(1).check();
+        assertThat(page.locator("#difference")).containsText("Where the minutes go");
+        button("finest that is ready by then").click();
+        assertThat(page.locator("#preview")).containsText("● in time for");
 
-            page.navigate(browser.at("/tickets/" + id));
-            assertThat(page.locator("#preview")).containsText("■ too late for");
-            button(page, "What else could be done?").click();
-            Locator late = page.locator("#trade tr.plan");
-            assertThat(late).containsText("■");
-            assertThat(page.locator("#trade progress")).hasCount(0,
-                    new com.microsoft.playwright.assertions.LocatorAssertions.HasCountOptions().setTimeout(120_000));
-            assertThat(page.locator("#trade table.trade")).containsText("Ready");
-            page.locator("#trade [name=second]").nth(1).check();
-            assertThat(page.locator("#difference")).containsText("Where the minutes go");
-            button(page, "finest that is ready by then").click();
-            assertThat(page.locator("#preview")).containsText("● in time for");
+        page.getByText("Look through the layers").click();
+        assertThat(page.locator("#where")).containsText("first layer");
+        page.locator(".filmstrip button").last().click();
+        assertThat(page.locator("#where")).containsText("top");
+        page.keyboard().press("ArrowLeft");
+        assertThat(page.locator("#where")).not().containsText(": top");
+        page.locator("[name=view][value=speed]").check();
+        assertThat(page.locator("#scale")).containsText("the fastest on this layer");
+        assertThat((Boolean) page.evaluate("() => { const c = document.getElementById('sheet'); const d = c.getContext('2d')"
+                + ".getImageData(0, 0, c.width, c.height).data; return d.some(v => v > 0); }")).isTrue();
 
-            page.getByText("Look through the layers").click();
-            assertThat(page.locator("#where")).containsText("first layer");
-            page.locator(".filmstrip button").last().click();
-            assertThat(page.locator("#where")).containsText("top");
-            page.keyboard().press("ArrowLeft");
-            assertThat(page.locator("#where")).not().containsText(": top");
-            page.locator("[name=view][value=speed]").check();
-            assertThat(page.locator("#scale")).containsText("the fastest on this layer");
-            assertThat((Boolean) page.evaluate("() => { const c = document.getElementById('sheet'); const d = c.getContext('2d')"
-                    + ".getImageData(0, 0, c.width, c.height).data; return d.some(v => v > 0); }")).isTrue();
-
-            page.getByText("Back to where it came from").click();
-            String printer = page.locator("[name=printer]:checked").inputValue();
-            Download right = page.waitForDownload(() -> page.getByText("File for this printer").click());
-            assertThat(right.suggestedFilename()).startsWith("ticket-" + id + "-lighthouse_").endsWith(".gcode");
-            Printer assigned = inventory.printer(printer).orElseThrow().printer();
-            byte[] file = Files.readAllBytes(right.path());
-            try (InputStream in = Files.newInputStream(right.path())) {
-                assertThat(SlicedFileFindings.of(Replay.of(in, assigned), assigned, BuiltIn.PLA, null)).isEmpty();
-            }
-
-            page.getByText("Sliced already?").click();
-            page.locator("#sliced").setInputFiles(new FilePayload("from-home.gcode", "text/plain", forAnotherPrinter()));
-            button(page, "Check it").click();
-            assertThat(page.locator("main")).containsText("■ Not for Door bench");
-            assertThat(page.locator("main")).containsText("the file was made for another printer");
-            assertThat(page.locator("main")).containsText("It heats the nozzle to 240 °C");
-            page.locator("#sliced").setInputFiles(new FilePayload(right.suggestedFilename(), "text/plain", file));
-            button(page, "Check it").click();
-            assertThat(page.locator("section.strip").first()).containsText("● For " + assigned.name());
-            page.getByText("Look through its layers").first().click();
-            assertThat(page.locator("#where")).containsText("first layer");
+        page.getByText("Back to where it came from").click();
+        String printer = page.locator("[name=printer]:checked").inputValue();
+        Download right = page.waitForDownload(() -> page.getByText("File for this printer").click());
+        assertThat(right.suggestedFilename()).startsWith("ticket-" + id + "-lighthouse_").endsWith(".gcode");
+        Printer assigned = inventory.printer(printer).orElseThrow().printer();
+        byte[] file = Files.readAllBytes(right.path());
+        try (InputStream in = Files.newInputStream(right.path())) {
+            assertThat(SlicedFileFindings.of(Replay.of(in, assigned), assigned, BuiltIn.PLA, null)).isEmpty();
         }
-        assertThat(scriptErrors).isEmpty();
+
+        page.getByText("Sliced already?").click();
+        page.locator("#sliced").setInputFiles(new FilePayload("from-home.gcode", "text/plain", forAnotherPrinter()));
+        button("Check it").click();
+        assertThat(page.locator("main")).containsText("■ Not for Door bench");
+        assertThat(page.locator("main")).containsText("the file was made for another printer");
+        assertThat(page.locator("main")).containsText("It heats the nozzle to 240 °C");
+        page.locator("#sliced").setInputFiles(new FilePayload(right.suggestedFilename(), "text/plain", file));
+        button("Check it").click();
+        assertThat(page.locator("section.strip").first()).containsText("● For " + assigned.name());
+        page.getByText("Look through its layers").first().click();
+        assertThat(page.locator("#where")).containsText("first layer");
     }
 
     @Test
     void a_box_drawn_on_the_part_is_printed_its_own_way() {
         long id = tickets.inStates(TicketState.ACCEPTED).stream()
                 .filter(ticket -> ticket.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
-        List<String> scriptErrors = new ArrayList<>();
-        try (InBrowser browser = new InBrowser(port)) {
-            Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-            InBrowser.watch(page, scriptErrors);
-            page.navigate(browser.at("/tickets/" + id));
-            assertThat(page.locator("#estimate-time")).isVisible();
-            String before = page.locator("#preview .verdict").textContent();
-            page.getByText("Boxes on the part").click();
-            drag(page, "above", 0.4, 0.2, 0.6, 0.8);
-            drag(page, "front", 0.5, 0.3, 0.5, 0.6);
-            Locator row = page.locator("table.boxes tbody tr");
-            assertThat(row).hasCount(1);
-            double from = Double.parseDouble(row.locator("[name=boxFrom]").inputValue());
-            assertThat(Double.parseDouble(row.locator("[name=boxTo]").inputValue())).isGreaterThan(from + 5);
-            row.locator("[name=boxInfill]").fill("100");
-            assertThat(page.locator("#preview .verdict")).not().containsText(before.substring(0, before.indexOf(',')));
-            page.getByText("Look through the layers").click();
-            assertThat(page.locator("#where")).containsText("first layer");
-            page.getByText("Back to where it came from").click();
-            assertThat(page.locator("svg.sheet rect")).hasCount(2);
-            page.getByText("take away").click();
-            assertThat(page.locator("svg.sheet rect")).hasCount(0);
-            assertThat(page.locator("#preview .verdict")).containsText(before.substring(0, before.indexOf(',')).strip());
-        }
-        assertThat(scriptErrors).isEmpty();
+        page.navigate(browser.at("/tickets/" + id));
+        assertThat(page.locator("#estimate-time")).isVisible();
+        String before = page.locator("#preview .verdict").textContent();
+        page.getByText("Boxes on the part").click();
+        drag("above", 0.4, 0.2, 0.6, 0.8);
+        drag("front", 0.5, 0.3, 0.5, 0.6);
+        Locator row = page.locator("table.boxes tbody tr");
+        assertThat(row).hasCount(1);
+        double from = Double.parseDouble(row.locator("[name=boxFrom]").inputValue());
+        assertThat(Double.parseDouble(row.locator("[name=boxTo]").inputValue())).isGreaterThan(from + 5);
+        row.locator("[name=boxInfill]").fill("100");
+        assertThat(page.locator("#preview .verdict")).not().containsText(before.substring(0, before.indexOf(',')));
+        page.getByText("Look through the layers").click();
+        assertThat(page.locator("#where")).containsText("first layer");
+        page.getByText("Back to where it came from").click();
+        assertThat(page.locator("svg.sheet rect")).hasCount(2);
+        page.getByText("take away").click();
+        assertThat(page.locator("svg.sheet rect")).hasCount(0);
+        assertThat(page.locator("#preview .verdict")).containsText(before.substring(0, before.indexOf(',')).strip());
     }
 
     /** From one place on a view to another, in parts of its width and height. */
-    private static void drag(Page page, String view, double fromX, double fromY, double toX, double toY) {
+    private void drag(String view, double fromX, double fromY, double toX, double toY) {
         Locator sheet = page.locator("svg.sheet[data-view=%s]".formatted(view));
         sheet.scrollIntoViewIfNeeded();
         com.microsoft.playwright.options.BoundingBox box = sheet.boundingBox();
@@ -162,9 +142,5 @@ class PlanStoryTest {
             throw new java.io.UncheckedIOException(e);
         }
         return out.toByteArray();
-    }
-
-    private static Locator button(Page page, String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 }

@@ -3,7 +3,6 @@ package fabbrica.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
@@ -14,46 +13,28 @@ import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Spools;
 import java.io.IOException;
 import java.nio.file.Files;
-import java.util.ArrayList;
 import java.util.List;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.boot.test.web.server.LocalServerPort;
 import org.springframework.test.context.TestPropertySource;
 
 /** The story at the counter, told in a real browser in a demo lab of its own: a file in, a logged print out. */
 @DemoLabTest
 @TestPropertySource(properties = "fabbrica.data=target/story-lab")
-class StoryTest {
+class StoryTest extends Story {
 
-    @LocalServerPort
-    private int port;
     @Autowired
     private Inventory inventory;
     @Autowired
     private Spools spools;
 
-    private InBrowser browser;
-    private Page page;
-    private final List<String> scriptErrors = new ArrayList<>();
-
     @BeforeEach
-    void open() {
-        browser = new InBrowser(port);
-        page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
-        InBrowser.watch(page, scriptErrors);
+    void atTheCounter() {
         page.onRequest(request -> assertThat(request.url()).as("nothing is loaded from outside")
                 .startsWith(at("/")));
         page.navigate(at("/"));
         assertThat(page).hasURL(at("/counter"));
-    }
-
-    @AfterEach
-    void close() {
-        browser.close();
-        assertThat(scriptErrors).isEmpty();
     }
 
     @Test
@@ -229,10 +210,6 @@ class StoryTest {
 
     private Locator queueButton() {
         return page.locator("#preview button.next");
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 
     private String at(String path) {

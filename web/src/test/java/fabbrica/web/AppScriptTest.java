@@ -1,0 +1,159 @@
+package fabbrica.web;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.options.FilePayload;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** What every page can do: nothing sent in vain, files dropped, keys, and asking again when something went on. */
+class AppScriptTest extends Stage {
+
+    private static final String HEAD = """
+            <script>
+              window.streams = [];
+              window.EventSource = class extends EventTarget { constructor(at) { super(); this.at = at; window.streams.push(this); } close() { this.closed = true; } };
+            </script><script defer src="/webjars/htmx.org/dist/htmx.min.js"></script><script defer src="/app.js"></script>""";
+
+    private String alive;
+
+    @BeforeEach
+    void page() {
+        alive = "{\"who\": \"mira\", \"token\": \"new\", \"trouble\": \"\"}";
+        answer("/alive", request -> alive == null ? null : alive.getBytes(StandardCharsets.UTF_8));
+        answer("/kept", request -> page("kept " + request.postData()));
+        answer("/worked", "<p id=\"waits\">it came</p>");
+        for (String place : new String[] {"/floor", "/members"}) {
+            answer(place, "<h1>" + place + "</h1>");
+        }
+        play(HEAD, """
+                <div id="trouble" hidden></div><div id="notice"></div>
+                <form id="member" method="post" action="/kept"><input type="hidden" name="_csrf" value="old"><input name="name"><button id="keep" data-ask="Keep it?">Keep</button></form>
+                <form class="drop" data-limit-mb="1" hx-post="/taken" hx-target="#notice" hx-encoding="multipart/form-data"><input id="file" type="file" name="file" multiple><progress></progress></form>
+                <p id="waits" hx-get="/worked" hx-trigger="worked from:body" hx-swap="outerHTML">waiting</p>
+                <input id="slide" type="range" min="-1" max="1" step="0.01" value="0"><input id="scale" value="100">
+                <div id="trade"><select id="second"><option>a<option>b</select></div>
+                <input id="infill" value="15"><button id="advice" data-set="infill" data-to="40">40 %</button>
+                <dialog id="keys">keys</dialog>""");
+        page.waitForFunction("() => window.htmx && window.streams.length");
+    }
+
+    private static byte[] page(String said) {
+        return ("<h1>" + said + "</h1>").getBytes(StandardCharsets.UTF_8);
+    }
+
+    private void keep() {
+        at("[name=name]").fill("Odalys");
+        page.onceDialog(dialog -> dialog.accept());
+        at("#keep").click();
+    }
+
+    @Test
+    void a_form_goes_out_with_the_token_of_now() {
+        keep();
+        assertThat(at("h1")).hasText("kept _csrf=new&name=Odalys");
+    }
+
+    @Test
+    void a_form_is_held_back_with_what_was_typed_while_it_would_be_sent_in_vain() {
+        alive = "{\"who\": \"\", \"token\": \"x\", \"trouble\": \"\"}";
+        keep();
+        assertThat(at("#trouble")).hasText("Your session is over. Nothing was sent. What you entered is still here: send it again afterwards. Sign in in another tab.");
+        assertThat(at("#trouble a")).hasAttribute("href", "/sign-in");
+        alive = "{\"who\": \"tomas\", \"token\": \"x\", \"trouble\": \"\"}";
+        keep();
+        assertThat(at("#trouble")).containsText("“tomas” has signed in here meanwhile.");
+        alive = "{\"who\": \"mira\", \"token\": \"x\", \"trouble\": \"The disk is full.\"}";
+        keep();
+        assertThat(at("#trouble")).containsText("The disk is full. Nothing was sent.");
+        alive = null;
+        keep();
+        assertThat(at("#trouble")).containsText("The server cannot be reached.");
+        assertThat(at("[name=name]")).hasValue("Odalys");
+        assertThat(asked).noneMatch(request -> request.startsWith("POST"));
+    }
+
+    @Test
+    void a_question_answered_with_no_sends_nothing() {
+        page.onceDialog(dialog -> {
+            assertThat(dialog.message()).isEqualTo("Keep it?");
+            dialog.dismiss();
+        });
+        at("#keep").click();
+        at("#advice").click();
+        assertThat(at("#infill")).hasValue("40");
+        assertThat(asked).doesNotContain("GET /alive", "POST /kept");
+    }
+
+    @Test
+    void a_file_beyond_the_limit_is_named_by_its_size_and_not_sent() {
+        at("#file").setInputFiles(new FilePayload("big.stl", "model/stl", new byte[3 << 19]));
+        assertThat(at("#notice")).hasText("The file has 1.5 MB; the limit is 1 MB. Nothing was sent.");
+        assertThat(asked).doesNotContain("POST /taken");
+    }
+
+    @Test
+    void files_dropped_anywhere_on_the_page_are_handed_over() {
+        answer("/taken", "<p>taken in</p>");
+        page.evaluate("""
+                () => {
+                  const files = new DataTransfer();
+                  files.items.add(new File(['solid'], 'part.stl'));
+                  document.body.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: files }));
+                }""");
+        assertThat(at("#notice")).hasText("taken in");
+        assertThat(asked).contains("GET /alive", "POST /taken");
+    }
+
+    @Test
+    void an_answer_that_is_a_fault_is_said_in_words() {
+        answer("/taken", request -> null);
+        at("#file").setInputFiles(new FilePayload("part.stl", "model/stl", new byte[9]));
+        assertThat(at("#trouble")).containsText("Something went wrong on the server. What was kept before is safe.");
+    }
+
+    @Test
+    void what_waits_asks_again_when_told_and_the_stream_ends_when_nothing_waits() {
+        assertThat(page.evaluate("streams.map(stream => stream.at)")).isEqualTo(List.of("/live"));
+        assertThat(at("#waits")).hasText("waiting");
+        page.evaluate("streams[0].dispatchEvent(new Event('worked'))");
+        assertThat(at("#waits")).hasText("it came");
+        page.waitForFunction("() => streams[0].closed");
+    }
+
+    @Test
+    void keys_lead_to_places_but_not_while_somebody_types() {
+        at("[name=name]").press("g");
+        at("[name=name]").press("f");
+        assertThat(at("[name=name]")).hasValue("gf");
+        at("[name=name]").blur();
+        page.keyboard().press("?");
+        assertThat(at("#keys")).isVisible();
+        page.keyboard().press("Escape");
+        page.keyboard().press("g");
+        page.keyboard().press("x");
+        page.keyboard().press("f");
+        page.keyboard().press("g");
+        page.keyboard().press("m");
+        assertThat(at("h1")).hasText("/members");
+    }
+
+    @Test
+    void the_slide_goes_from_a_tenth_to_ten_times_on_a_scale_of_logarithms() {
+        at("#slide").fill("-1");
+        assertThat(at("#scale")).hasValue("10");
+        at("#slide").fill("0.3");
+        assertThat(at("#scale")).hasValue("200");
+    }
+
+    @Test
+    void choosing_what_to_compare_does_not_change_the_plan_around_it() {
+        page.evaluate("document.addEventListener('change', () => window.changed = true); document.addEventListener('compare', () => window.compared = true)");
+        at("#second").selectOption("b");
+        page.waitForFunction("() => window.compared");
+        assertThat(page.evaluate("window.changed === undefined")).isEqualTo(true);
+    }
+}
