@@ -65,8 +65,12 @@ public final class Readiness {
 
     private void judgeMachine() {
         if (machine.down()) {
-            stops(Cause.MACHINE, "%s is out of order%s.".formatted(machine.printer().name(), machine.because().isEmpty() ? ""
-                    : ": " + machine.because()), "Take another printer, or mark it in order in the Stores.");
+            String reason = "%s is out of order%s.".formatted(machine.printer().name(), machine.because().isEmpty() ? "" : ": " + machine.because());
+            if (people.looked() || machine.until() == null) {
+                stops(Cause.MACHINE, reason, "Take another printer, or mark it in order in the Stores.");
+            } else {
+                care(Cause.MACHINE, reason, "It is expected back, and the plate waits until then; or take another printer.");
+            }
         }
         if (!machine.busyWith().isEmpty()) {
             stops(Cause.BUSY, "%s is still busy with %s.".formatted(machine.printer().name(), machine.busyWith()), "Say how that one ended first.");

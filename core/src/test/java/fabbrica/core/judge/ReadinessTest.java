@@ -51,6 +51,10 @@ class ReadinessTest {
         MachineView plain = MachineView.of(STANDARD);
         assertThat(judge(job(BOX, DAILY), new MachineView(STANDARD, plain.limits(), false, true, "belt torn", null, "", true, UsedBy.EVERYBODY,
                 List.of()))).extracting(Obstacle::reason).containsExactly("Standard is out of order: belt torn.");
+        MachineView back = new MachineView(STANDARD, plain.limits(), false, true, "belt torn", NOON.plusSeconds(3600), "", true, UsedBy.EVERYBODY, List.of());
+        assertThat(judge(job(BOX, DAILY), back)).as("a plate may wait for it").extracting(Obstacle::stops).containsExactly(false);
+        assertThat(Readiness.of(job(BOX, DAILY), back, Stock.of(BuiltIn.PLA), new People(List.of(), NOON.plusSeconds(36_000), true), Policy.USUAL, NOON))
+                .as("but not start").extracting(Obstacle::cause, Obstacle::stops).contains(tuple(Cause.MACHINE, true));
         assertThat(judge(job(BOX, DAILY), new MachineView(STANDARD, plain.limits(), false, false, "", null, "plate no. 7", true,
                 UsedBy.EVERYBODY, List.of("Oil the rods")))).extracting(Obstacle::cause, Obstacle::stops)
                 .containsExactly(tuple(Cause.BUSY, true), tuple(Cause.MAINTENANCE, false));

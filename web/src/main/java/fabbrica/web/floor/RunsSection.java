@@ -1,5 +1,6 @@
 package fabbrica.web.floor;
 
+import fabbrica.web.plan.Plates;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketSection;
 import fabbrica.web.ticket.TicketState;
@@ -13,15 +14,18 @@ import org.springframework.stereotype.Component;
 class RunsSection implements TicketSection {
 
     private final Runs runs;
+    private final Plates plates;
 
-    RunsSection(Runs runs) {
+    RunsSection(Runs runs, Plates plates) {
         this.runs = runs;
+        this.plates = plates;
     }
 
     /**
-     * @param good copies that came out well so far
+     * @param good    copies that came out well so far
+     * @param surplus copies beyond what is wanted, on plates that are not printed yet
      */
-    record RunsPage(Ticket ticket, List<Attempt> attempts, long good) {
+    record RunsPage(Ticket ticket, List<Attempt> attempts, long good, int surplus) {
 
         /** The run whose failed copies may be laid again from here, in a list of one. */
         public List<Run> again() {
@@ -73,6 +77,7 @@ class RunsSection implements TicketSection {
         }
         List<RunCopy> copies = runs.copies(all.stream().map(Run::id).toList()).stream().filter(copy -> copy.ticketId() == ticket.id()).toList();
         return shown("floor/runs :: runs", new RunsPage(ticket, all.stream().map(run -> new Attempt(run, copies.stream()
-                .filter(copy -> copy.runId() == run.id()).toList())).toList(), copies.stream().filter(copy -> copy.outcome().isGood()).count()));
+                .filter(copy -> copy.runId() == run.id()).toList())).toList(), copies.stream().filter(copy -> copy.outcome().isGood()).count(),
+                plates.copies(ticket.id()).surplus()));
     }
 }

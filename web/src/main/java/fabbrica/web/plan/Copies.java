@@ -16,6 +16,11 @@ public record Copies(int wanted, int well, int failed, int drafted, int queued, 
         return Math.max(0, wanted - well - drafted - queued - running);
     }
 
+    /** Copies beyond what is wanted that are still to be printed. */
+    public int surplus() {
+        return Math.min(drafted + queued, Math.max(0, well + drafted + queued + running - wanted));
+    }
+
     /** Where an accepted ticket is. */
     public TicketState state() {
         if (running > 0) {

@@ -196,7 +196,7 @@ public class Planning {
         for (StockPrinter printer : floor.printers()) {
             Recipe recipe = everyday(printer);
             BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
-            if (fit.fits() && !printer.outOfOrder()) {
+            if (fit.fits() && printer.canBePlanned()) {
                 Plate plate = laying.one(ticket.part(), fit, recipe);
                 Standing<Estimate> standing = shop.ask(new Shop.Request(plate, printer.printer(), material));
                 Optional<Estimate> done = done(standing);

@@ -144,19 +144,30 @@ class PlateController {
 
     private String together(MultiValueMap<String, String> values, List<String> problems, Model page) {
         FormValues form = new FormValues(values);
-        List<String> ticked = form.all("ticket");
+        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
+        page.addAttribute("v", values.toSingleValueMap());
+        page.addAttribute("problems", problems);
+        page.addAttribute("page", new TogetherPage(candidates(start, form.all("ticket")),
+                inventory.printers().stream().filter(StockPrinter::canBePlanned).toList(), spools.shelf(), inventory.materials(),
+                StartingPoint.values(), start));
+        return "plan/together";
+    }
+
+    /** Tickets with copies that lie nowhere yet. */
+    private List<Candidate> candidates(StartingPoint start, List<String> ticked) {
         List<Ticket> all = tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED, TicketState.QUEUED, TicketState.RUNNING).stream()
                 .filter(ticket -> ticket.model().isKept()).toList();
         Map<Long, Copies> copies = plates.copies(all.stream().map(Ticket::id).toList());
         Map<Long, Member> named = members.members(all.stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).collect(Collectors.toSet()));
-        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
-        page.addAttribute("v", values.toSingleValueMap());
-        page.addAttribute("problems", problems);
-        page.addAttribute("page", new TogetherPage(
-                all.stream().filter(ticket -> Objects.requireNonNull(copies.get(ticket.id())).missing() > 0).limit(MOST_AT_ONCE) .map(ticket -> new Candidate(ticket, Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse(""), Objects.requireNonNull(copies.get(ticket.id())).missing(), loses(ticket, start), ticked.contains(Long.toString(ticket.id())))).toList(),
-                inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList(), spools.shelf(), inventory.materials(),
-                StartingPoint.values(), start));
-        return "plan/together";
+        List<Candidate> candidates = new ArrayList<>();
+        for (Ticket ticket : all) {
+            int missing = Objects.requireNonNull(copies.get(ticket.id())).missing();
+            if (missing > 0 && candidates.size() < MOST_AT_ONCE) {
+                candidates.add(new Candidate(ticket, Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse(""),
+                        missing, loses(ticket, start), ticked.contains(Long.toString(ticket.id()))));
+            }
+        }
+        return candidates;
     }
 
     private static String loses(Ticket ticket, StartingPoint chosen) {
@@ -164,8 +175,12 @@ class PlateController {
         return own == chosen ? "" : "its purpose asks for “%s”: %s".formatted(own.label(), own.purpose());
     }
 
-    /** A plate with all that it can be printed on; without a drawing when a model is no longer kept. */
-    record PlatePage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf, List<Material> materials, StartingPoint[] starts, Sequence[] sequences, PlateDrawing.@Nullable Sheet sheet) {
+    /**
+     * A plate with all that it can be printed on; without a drawing when a model is no longer kept.
+     *
+     * @param others tickets that could lie on it as well, while it is being laid
+     */
+    record PlatePage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf, List<Material> materials, StartingPoint[] starts, Sequence[] sequences, PlateDrawing.@Nullable Sheet sheet, List<Candidate> others) {
     }
 
     /** A plate with all that is known of it. */
@@ -175,9 +190,10 @@ class PlateController {
 
         page.addAttribute("page", new PlatePage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
                 Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null),
-                inventory.printers().stream().filter(printer -> !printer.outOfOrder()).toList(), spools.shelf(), inventory.materials(),
+                inventory.printers().stream().filter(StockPrinter::canBePlanned).toList(), spools.shelf(), inventory.materials(),
                 StartingPoint.values(), Sequence.values(),
-                drawing.ofKept(plate, inventory.printer(plate.plan().printerId()).orElseThrow().printer())));
+                drawing.ofKept(plate, inventory.printer(plate.plan().printerId()).orElseThrow().printer()),
+                plate.isDraft() ? candidates(plate.plan().start(), List.of()) : List.of()));
         return "plan/plate";
     }
 
@@ -251,6 +267,18 @@ class PlateController {
             }
         }
         return places;
+    }
+
+    @PostMapping("/plates/{id}/add")
+    String add(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        LaidPlate seen = Seen.unchanged(plates.plate(id), form);
+        Ticket more = tickets.ticket(form.count("ticket", "Ticket"));
+        form.refuseIfWrong();
+        int laid = plates.add(seen, more, who.getName()), left = plates.copies(more.id()).missing();
+        flash.addFlashAttribute("told", left == 0 ? "Laid on it; all of them were laid out anew."
+                : "There was room for %d; %d still lie nowhere.".formatted(laid, left));
+        return "redirect:/plates/" + id;
     }
 
     @PostMapping("/plates/{id}/take-off")

@@ -4,7 +4,6 @@ import fabbrica.core.printing.Nester;
 import fabbrica.core.printing.Nester.Wanted;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
-import fabbrica.core.recipe.Plate.Copy;
 import fabbrica.core.recipe.Plate.Place;
 import fabbrica.core.recipe.Plate.Sequence;
 import fabbrica.core.recipe.Recipe;
@@ -33,6 +32,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.context.event.EventListener;
@@ -139,11 +139,7 @@ public class Plates {
      */
     public List<Long> draft(List<Ticket> seen, PlanEntry entry, Sequence sequence, String who) {
         List<Ticket> ready = seen.stream().filter(ticket -> copies(ticket.id()).missing() > 0).toList();
-        for (Ticket ticket : ready) {
-            if (!TAKEN_IN.contains(ticket.state())) {
-                throw new Refusal("Ticket no. %d is “%s”: accept it first.".formatted(ticket.id(), ticket.state().label().toLowerCase()));
-            }
-        }
+        ready.forEach(Plates::requireTakenIn);
         if (ready.isEmpty()) {
             throw new Refusal("All copies of these tickets are printed or lie on plates already.");
         }
@@ -155,8 +151,9 @@ public class Plates {
             List<Long> made = new ArrayList<>();
             Map<Part, List<Long>> left = owners(ready);
             for (Plate plate : nested.plates()) {
-                long id = insert(plan, plate, plate.copies().stream().map(copy -> Objects.requireNonNull(left.get(copy.part())).removeFirst()).toList());
-                repository.find(id).orElseThrow().copies().stream().collect(Collectors.groupingBy(LaidCopy::ticketId, Collectors.counting()))
+                List<Long> whose = owners(plate, left);
+                long id = insert(plan, plate, whose);
+                whose.stream().collect(Collectors.groupingBy(Function.identity(), Collectors.counting()))
                         .forEach((ticket, count) -> events.record(who, About.ticket(ticket).laidOn(id), new Fact.LaidOut(count.intValue())));
                 made.add(id);
             }
@@ -215,6 +212,52 @@ public class Plates {
             List<Place> left = places.getOrDefault(copy.copy().part(), List.of());
             return left.isEmpty() ? copy.copy().place() : left.removeFirst();
         }).toList();
+    }
+
+    /**
+     * Lays the copies of a ticket that lie nowhere yet on a plate that is being laid, as many as there is room for; all are laid
+     * out anew.
+     *
+     * @return how many were laid on it
+     * @throws Refusal when there is room for none, or none is left
+     */
+    public int add(LaidPlate seen, Ticket more, String who) {
+        requireTakenIn(more);
+        int missing = copies(more.id()).missing(), room = 0, tooMany = missing + 1;
+        if (missing == 0) {
+            throw new Refusal("All copies of ticket no. %d are printed or lie on plates already.".formatted(more.id()));
+        }
+        Optional<Plate> most = Optional.empty();
+        for (int tried = missing; tooMany - room > 1; tried = (room + tooMany) / 2) {
+            Optional<Plate> laid = together(seen, Collections.nCopies(tried, more.part()));
+            if (laid.isPresent()) {
+                most = laid;
+                room = tried;
+            } else {
+                tooMany = tried;
+            }
+        }
+        Plate plate = most.orElseThrow(() -> new Refusal("There is no room for it on this plate."));
+        int laid = room;
+        transaction.executeWithoutResult(status -> {
+            requireDraft(seen);
+            requireUnchanged(more);
+            Map<Part, List<Long>> owners = new LinkedHashMap<>();
+            seen.copies().forEach(copy -> owners.computeIfAbsent(copy.copy().part(), part -> new ArrayList<>()).add(copy.ticketId()));
+            owners.computeIfAbsent(more.part(), part -> new ArrayList<>()).addAll(Collections.nCopies(laid, more.id()));
+            repository.deleteCopies(seen.id());
+            insert(seen.id(), plate, owners(plate, owners));
+            events.record(who, About.ticket(more.id()).laidOn(seen.id()), new Fact.LaidOut(laid));
+            settle(List.of(more.id()));
+        });
+        return laid;
+    }
+
+    /** A plate with more parts on it; empty when they do not fit on one. */
+    private Optional<Plate> together(LaidPlate plate, List<Part> more) {
+        Nester nested = nest(Stream.concat(plate.copies().stream().map(copy -> copy.copy().part()), more.stream()), plate.plan().recipe(),
+                inventory.printer(plate.plan().printerId()).orElseThrow(), plate.sequence());
+        return nested.plates().stream().findFirst().filter(first -> first.copies().size() == plate.copies().size() + more.size());
     }
 
     /** Takes copies off a plate that is being laid; they lie nowhere again. */
@@ -302,7 +345,7 @@ public class Plates {
             });
             Map<Part, List<Long>> owners = new LinkedHashMap<>();
             failed.forEach(copy -> owners.computeIfAbsent(copy.copy().part(), part -> new ArrayList<>()).add(copy.ticketId()));
-            long id = insert(plate.plan(), laid, laid.copies().stream().map(copy -> Objects.requireNonNull(owners.get(copy.part())).removeFirst()).toList());
+            long id = insert(plate.plan(), laid, owners(laid, owners));
             enqueue(repository.find(id).orElseThrow(), promise, who);
             settle(again.keySet());
             return id;
@@ -392,11 +435,25 @@ public class Plates {
 
     private long insert(Plan plan, Plate plate, List<Long> owners) {
         long id = repository.insert(plan.id(), plate.sequence(), clock.instant());
-        for (int i = 0; i < owners.size(); i++) {
-            Copy copy = plate.copies().get(i);
-            repository.insertCopy(id, owners.get(i), i + 1, copy);
-        }
+        insert(id, plate, owners);
         return id;
+    }
+
+    private void insert(long id, Plate plate, List<Long> owners) {
+        for (int i = 0; i < owners.size(); i++) {
+            repository.insertCopy(id, owners.get(i), i + 1, plate.copies().get(i));
+        }
+    }
+
+    /** Whose each copy of a plate is; taken from the tickets that want its part. */
+    private static List<Long> owners(Plate plate, Map<Part, List<Long>> wanting) {
+        return plate.copies().stream().map(copy -> Objects.requireNonNull(wanting.get(copy.part())).removeFirst()).toList();
+    }
+
+    private static void requireTakenIn(Ticket ticket) {
+        if (!TAKEN_IN.contains(ticket.state())) {
+            throw new Refusal("Ticket no. %d is “%s”: accept it first.".formatted(ticket.id(), ticket.state().label().toLowerCase()));
+        }
     }
 
     private void enqueue(LaidPlate plate, Promise promise, String who) {

@@ -109,11 +109,11 @@ public class SlicedFiles {
         return repository.find(id).orElseThrow();
     }
 
-    /** On every printer that is in order; those that can run it first. */
+    /** On every printer that is in order or expected back; those that can run it first. */
     List<Judged> judge(SlicedFile file, Material material, @Nullable Spool spool) {
         List<Judged> judged = new ArrayList<>();
         for (StockPrinter printer : inventory.printers()) {
-            if (!printer.outOfOrder()) {
+            if (printer.canBePlanned()) {
                 Replay replay = replay(file, printer.printer());
                 judged.add(new Judged(printer, Estimate.of(replay, printer.printer(), material),
                         SlicedFileFindings.of(replay, printer.printer(), material, spool)));

@@ -141,7 +141,7 @@ class Trade {
         // Nozzles that lie in their drawers, or are in it already.
         List<Nozzle> nozzles = inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null
                 && nozzle.fits(planned.fitting())).map(StockNozzle::nozzle).toList();
-        List<Printer> others = printers.values().stream().filter(other -> !other.outOfOrder() && !other.id().equals(printer.id()))
+        List<Printer> others = printers.values().stream().filter(other -> other.canBePlanned() && !other.id().equals(printer.id()))
                 .sorted(Comparator.comparing(StockPrinter::name)).map(StockPrinter::printer).toList();
         Rotation best = bestPose(ticket);
         Judging.Bench bench = judging.bench(List.of(ticket), List.of(ticket.id()));

@@ -40,6 +40,11 @@ public record StockPrinter(Printer printer, long nozzleId, String place, String 
         return condition.down();
     }
 
+    /** In order, or expected back: plates may wait for it. */
+    public boolean canBePlanned() {
+        return !condition.down() || condition.until() != null;
+    }
+
     /** For lines as wide as its nozzle's bore and layers of half of it. */
     public PrintLimits limits() {
         double bore = printer.nozzle().boreMm();

@@ -166,6 +166,19 @@ class RunsTest {
     }
 
     @Test
+    void a_copy_that_was_laid_again_and_came_out_well_after_all_is_told_to_be_too_many() {
+        long plate = queued(1), ticket = steps.ticketOf(plate), run = steps.started(plate);
+        steps.end(run, Outcome.FAILED, 30, 4);
+        long again = runs.again(runs.run(run), "mira");
+        assertThat(plates.copies(ticket).surplus()).isZero();
+        runs.correct(runs.run(run), steps.end(run, Outcome.USABLE, 30, 4, "looked again"), "it holds", "mira");
+        assertThat(plates.copies(ticket).surplus()).isEqualTo(1);
+        plates.putBack(plates.plate(again), "not needed", "mira");
+        plates.dissolve(plates.plate(again), "mira");
+        assertThat(plates.copies(ticket).surplus()).isZero();
+    }
+
+    @Test
     void an_outcome_is_not_corrected_once_the_part_was_handed_out() {
         long plate = queued(1), ticket = steps.ticketOf(plate), run = steps.started(plate);
         steps.end(run, Outcome.WELL, 30, 4);

@@ -64,6 +64,31 @@ class PlatesTest {
     }
 
     @Test
+    void a_ticket_joins_a_plate_that_is_being_laid_with_as_many_copies_as_there_is_room_for() {
+        long first = steps.accepted(Shapes.box(90, 90, 4), 1), many = steps.accepted(Shapes.box(80, 80, 4), 9);
+        LaidPlate plate = plates.plate(drafted(first).getFirst());
+        int laid = plates.add(plate, tickets.ticket(many), "mira");
+        LaidPlate joined = plates.plate(plate.id());
+        assertThat(laid).isBetween(2, 4);
+        assertThat(joined.copies()).extracting(LaidCopy::ticketId).contains(first).hasSize(1 + laid);
+        assertThat(plates.copies(many).missing()).isEqualTo(9 - laid);
+        plates.enqueue(joined, "mira");
+        assertThat(tickets.ticket(many).state()).isEqualTo(TicketState.QUEUED);
+        assertThatThrownBy(() -> plates.add(joined, tickets.ticket(many), "mira")).as("it waits").isInstanceOf(Refusal.class);
+        long taken = steps.taken(Shapes.box(10, 10, 4));
+        assertThatThrownBy(() -> plates.add(joined, tickets.ticket(taken), "mira")).hasMessageContaining("accept it first");
+    }
+
+    @Test
+    void a_ticket_for_which_there_is_no_room_leaves_the_plate_as_it_lies() {
+        long first = steps.accepted(Shapes.box(180, 180, 4), 1), large = steps.accepted(Shapes.box(150, 150, 4), 1);
+        LaidPlate plate = plates.plate(drafted(first).getFirst());
+        assertThatThrownBy(() -> plates.add(plate, tickets.ticket(large), "mira")).hasMessage("There is no room for it on this plate.");
+        assertThat(plates.plate(plate.id())).isEqualTo(plate);
+        assertThatThrownBy(() -> plates.add(plate, tickets.ticket(first), "mira")).hasMessageContaining("lie on plates already");
+    }
+
+    @Test
     void what_does_not_fit_on_one_plate_goes_on_the_next() {
         long many = steps.accepted(Shapes.box(90, 90, 4), 6);
         List<Long> made = drafted(many);
