@@ -221,7 +221,7 @@ class PlateController {
         double promised = spool == null ? 0 : plates.promisedBut(plate).getOrDefault(spool.id(), 0.0);
         List<Obstacle> obstacles = new ArrayList<>(bench.planned(plate.plate(), layout, printer, asItIs, material, spool, promised, estimate.map(Takes::of)));
         if (spool == null) {
-            obstacles.add(new Obstacle.Stops(Obstacle.Cause.SPOOL, "Choose a spool.", ""));
+            obstacles.addFirst(new Obstacle.Stops(Obstacle.Cause.SPOOL, "Choose a spool.", ""));
         }
 
         page.addAttribute("page", new JudgedPage(plate, layout, estimate.orElse(null),
