@@ -19,6 +19,7 @@ import java.util.DoubleSummaryStatistics;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.ToDoubleFunction;
 
 /**
  * Time and filament of printing what one toolpath lays.
@@ -55,6 +56,10 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
 
     /** @param lengthMm laid */
     public record Share(double seconds, double lengthMm, double grams) {
+
+        private Share plus(Share other) {
+            return new Share(seconds + other.seconds, lengthMm + other.lengthMm, grams + other.grams);
+        }
     }
 
     public Estimate {
@@ -129,6 +134,30 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
         return new Estimate(seconds, byPath, mm3, mm, material.grams(mm3), 0, replay.layers().size(),
                 new LayerHeights(0, 0), List.of(),
                 replay.cautions().stream().map(Cautions.Caution::sentence).toList(), replay.atLeast());
+    }
+
+    /**
+     * Of plates that are printed one after another: sums, the layers of the highest, changes and cautions once each.
+     *
+     * @param plates at least one
+     */
+    public static Estimate together(List<Estimate> plates) {
+        Map<Phase, Double> seconds = new EnumMap<>(Phase.class);
+        Map<PathType, Share> byPath = new EnumMap<>(PathType.class);
+        for (Estimate plate : plates) {
+            plate.secondsByPhase.forEach((phase, s) -> seconds.merge(phase, s, Double::sum));
+            plate.byPath.forEach((type, share) -> byPath.merge(type, share, Share::plus));
+        }
+        return new Estimate(seconds, byPath, sum(plates, Estimate::filamentMm3), sum(plates, Estimate::filamentMm), sum(plates, Estimate::grams),
+                sum(plates, Estimate::purgedG), plates.stream().mapToInt(Estimate::layers).max().orElseThrow(),
+                new LayerHeights(plates.stream().mapToDouble(plate -> plate.heights.finestMm()).min().orElseThrow(),
+                        plates.stream().mapToDouble(plate -> plate.heights.coarsestMm()).max().orElseThrow()),
+                plates.stream().flatMap(plate -> plate.changes.stream()).distinct().toList(),
+                plates.stream().flatMap(plate -> plate.cautions.stream()).distinct().toList(), plates.stream().anyMatch(Estimate::atLeast));
+    }
+
+    private static double sum(List<Estimate> plates, ToDoubleFunction<Estimate> of) {
+        return plates.stream().mapToDouble(of).sum();
     }
 
     public double totalSeconds() {

@@ -42,15 +42,23 @@ public record TradeTable(List<Row> rows) {
     }
 
     /**
-     * @param start of getting ready
-     * @param ready when it is printed
-     * @param gained what is gained and lost, a sentence
+     * @param estimate of all its plates together
+     * @param plates   how many it takes
+     * @param start    of getting ready
+     * @param ready    when all of it can be had
+     * @param gained   what is gained and lost, a sentence
      */
-    public record Row(Way way, Estimate estimate, Instant start, Instant ready, String gained) {
+    public record Row(Way way, Estimate estimate, int plates, Instant start, Instant ready, String gained) {
 
+        /** On one plate. */
         public static Row of(Way way, Estimate estimate, Instant nextFree) {
             Duration takes = Duration.ofSeconds(Math.round(way.setupS() + estimate.totalSeconds()));
-            return new Row(way, estimate, nextFree, nextFree.plus(takes), "");
+            return of(way, List.of(estimate), nextFree, nextFree.plus(takes));
+        }
+
+        /** @param plates one after another, at least one */
+        public static Row of(Way way, List<Estimate> plates, Instant start, Instant ready) {
+            return new Row(way, Estimate.together(plates), plates.size(), start, ready, "");
         }
 
         public boolean inTime(Instant neededBy) {
@@ -89,7 +97,7 @@ public record TradeTable(List<Row> rows) {
         rows.stream().skip(1).filter(row -> !isUniform(row))
                 .filter(row -> rows.stream().noneMatch(other -> other != row && other.beats(row)))
                 .sorted(Comparator.comparing(Row::ready)).forEach(kept::add);
-        return new TradeTable(kept.stream().map(row -> new Row(row.way(), row.estimate(), row.start(), row.ready(),
+        return new TradeTable(kept.stream().map(row -> new Row(row.way(), row.estimate(), row.plates(), row.start(), row.ready(),
                 row == plan ? "The plan." : gained(plan, row, shape))).toList());
     }
 
@@ -135,7 +143,9 @@ public record TradeTable(List<Row> rows) {
                 Spoken.duration(Math.abs(minutes) * 60), minutes < 0 ? "sooner" : "later");
         String plastic = Math.abs(grams) < 0.1 ? "" : ", %s %s".formatted(Spoken.grams(Math.abs(grams)),
                 grams < 0 ? "less" : "more");
-        sentences.add(Character.toUpperCase(time.charAt(0)) + time.substring(1) + plastic + ".");
+        String plates = row.plates() == plan.plates() ? "" : ", %d %s instead of %d".formatted(row.plates(), row.plates() == 1 ? "plate" : "plates",
+                plan.plates());
+        sentences.add(Character.toUpperCase(time.charAt(0)) + time.substring(1) + plastic + plates + ".");
         sentences.addAll(losses(plan, row, shape));
         return String.join(" ", sentences);
     }

@@ -12,8 +12,10 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Spool;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.toolpath.PathType;
 import fabbrica.core.units.Progress;
 import java.util.Currency;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 
 class EstimateTest {
@@ -56,6 +58,18 @@ class EstimateTest {
         // Bed 160 s, nozzle 76 s, homing 25 s, levelling 120 s, purge 20 s.
         assertThat(estimate.prepareSeconds()).isCloseTo(160 + 76 + 25 + 120 + 20, within(1e-9));
         assertThat(estimate.layers()).isEqualTo(100);
+    }
+
+    @Test
+    void plates_one_after_another_take_the_sum_of_what_each_takes() {
+        Estimate low = estimate(Shapes.box(20, 20, 4)), high = estimate(Shapes.box(10, 10, 20)), both = Estimate.together(List.of(low, high, low));
+        assertThat(both.totalSeconds()).isCloseTo(2 * low.totalSeconds() + high.totalSeconds(), within(1e-9));
+        assertThat(both.prepareSeconds()).as("each is warmed up for").isCloseTo(3 * low.prepareSeconds(), within(1e-9));
+        assertThat(both.latestSeconds()).isCloseTo(2 * low.latestSeconds() + high.latestSeconds(), within(1e-9));
+        assertThat(both.grams()).isCloseTo(2 * low.grams() + high.grams(), within(1e-9));
+        assertThat(both.grams(PathType.OUTER_WALL)).isCloseTo(2 * low.grams(PathType.OUTER_WALL) + high.grams(PathType.OUTER_WALL), within(1e-9));
+        assertThat(both.layers()).isEqualTo(high.layers());
+        assertThat(Estimate.together(List.of(low))).isEqualTo(low);
     }
 
     @Test

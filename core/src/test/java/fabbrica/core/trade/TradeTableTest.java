@@ -116,6 +116,16 @@ class TradeTableTest {
         assertThat(TradeTable.of(rows, DOME).rows()).noneMatch(row -> row.gained().contains("echo"));
     }
 
+    @Test
+    void a_way_that_takes_fewer_plates_says_so_and_counts_all_of_them() {
+        Estimate one = all.getFirst().estimate();
+        Way other = ways.stream().filter(way -> !way.printer().id().equals(STANDARD.id())).findFirst().orElseThrow();
+        TradeTable table = TradeTable.of(List.of(Row.of(ways.getFirst(), List.of(one, one, one), NOON, NOON.plusSeconds(9000)),
+                Row.of(other, List.of(one), NOON, NOON.plusSeconds(3000))), DOME);
+        assertThat(table.rows().getFirst().estimate().grams()).isCloseTo(3 * one.grams(), within(1e-9));
+        assertThat(table.rows().getLast().gained()).startsWith("Ready 1 h 40 min sooner, ").contains("1 plate instead of 3.");
+    }
+
     private static Row row(Mesh part, Way way) {
         return Row.of(way, Printed.ways(part, best(part)).apply(way), NOON);
     }

@@ -122,7 +122,7 @@ class PlanController {
             return neededBy != null && preview.last().filter(slot -> slot.handOut().isAfter(neededBy)).isPresent();
         }
 
-        /** Where the time of the first plate goes. */
+        /** Where the time goes. */
         public List<PhaseShare> phases() {
             return estimate == null ? List.of() : estimate.secondsByPhase().entrySet().stream().map(phase -> new PhaseShare(phase.getKey().label(),
                     phase.getValue(), 100 * phase.getValue() / estimate.totalSeconds())).toList();
@@ -212,7 +212,7 @@ class PlanController {
     }
 
     /** A price for a member, part by part. */
-    record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, String recipe, Plan plan, int plates, Planning.Total total, Tariff.Quote quote) {
+    record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, String recipe, Plan plan, int plates, Estimate total, Tariff.Quote quote) {
     }
 
     @GetMapping("/tickets/{id}/plans/{planId}/quote")
@@ -224,7 +224,7 @@ class PlanController {
         Optional<Member> member = Optional.ofNullable(memberId).flatMap(members::member);
 
         page.addAttribute("page", new QuotePage(out.ticket(), member.orElse(null), inventory.lab(), out.printer(), out.material(),
-                spoken(out.plan().recipe()), out.plan(), estimates.size(), Planning.Total.of(estimates),
+                spoken(out.plan().recipe()), out.plan(), estimates.size(), Estimate.together(estimates),
                 inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(), memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING), usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse(""))));
         return "plan/quote";
     }

@@ -8,6 +8,7 @@ import fabbrica.core.judge.Obstacle.Cause;
 import fabbrica.core.judge.Takes;
 import fabbrica.core.printing.Nester;
 import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Plate.Sequence;
 import fabbrica.core.recipe.Printer;
@@ -109,33 +110,21 @@ public class Planning {
     public record PlateEstimate(Plate plate, Standing<Estimate> standing) {
     }
 
-    /** What all plates of a plan come to. */
-    public record Total(double seconds, double earliestS, double latestS, double grams, double supportG, double filamentMm, int layers) {
-
-        static Total of(List<Estimate> estimates) {
-            return new Total(estimates.stream().mapToDouble(Estimate::totalSeconds).sum(), estimates.stream().mapToDouble(Estimate::earliestSeconds).sum(),
-                    estimates.stream().mapToDouble(Estimate::latestSeconds).sum(), estimates.stream().mapToDouble(Estimate::grams).sum(),
-                    estimates.stream().mapToDouble(Estimate::supportG).sum(), estimates.stream().mapToDouble(Estimate::filamentMm).sum(),
-                    estimates.stream().mapToInt(Estimate::layers).max().orElse(0));
-        }
-    }
-
     /**
      * A plan of a ticket as it would be carried out.
      *
      * @param copies   that are still to be printed
      * @param problem  why there is nothing to work out; empty when there is
-     * @param estimate of the first plate; null until it is done
-     * @param total    of all plates; null until all are done
+     * @param estimate of all plates together; null until all are done
      * @param cost     null until that, and without a spool
      * @param first    of the first plate, last of the last one; nothing when nobody knows
      */
     public record Preview(Plan plan, List<PrinterOption> printers, List<SpoolOption> spools, int copies, List<PlateEstimate> plates, String problem,
-                          @Nullable Estimate estimate, @Nullable Total total, @Nullable Money cost, Optional<Slot> first, Optional<Slot> last,
+                          @Nullable Estimate estimate, @Nullable Money cost, Optional<Slot> first, Optional<Slot> last,
                           List<Obstacle> obstacles) {
 
         public boolean canQueue() {
-            return total != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
+            return estimate != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
         }
 
         /** Whether nobody is there to hand it out when it is printed. */
@@ -288,11 +277,11 @@ public class Planning {
         if (chosen.isEmpty() || !chosen.get().fit().fits()) {
             return new Preview(plan, options, spools(floor, bench, null, List.of(), plan, Map.of()), copies, List.of(), chosen.isEmpty()
                     ? "Choose a printer to see what the print takes." : "%s: %s".formatted(chosen.get().printer().name(), chosen.get().fit().why()),
-                    null, null, null, Optional.empty(), Optional.empty(), chosen.map(PrinterOption::obstacles).orElse(List.of()));
+                    null, null, Optional.empty(), Optional.empty(), chosen.map(PrinterOption::obstacles).orElse(List.of()));
         }
         StockPrinter printer = chosen.get().printer();
         Printer asItIs = plan.on(printer.printer());
-        List<Plate> laid = lay(ticket, plan, printer, copies).plates();
+        List<Plate> laid = lay(ticket.part(), plan.recipe(), printer.printer(), copies).plates();
         List<PlateEstimate> estimates = laid.stream().map(plate -> new PlateEstimate(plate, shop.ask(new Shop.Request(plate, asItIs, material),
                 place + " " + plate.copies().size()))).toList();
         List<Estimate> done = estimates.stream().map(PlateEstimate::standing).map(Planning::done).flatMap(Optional::stream).toList();
@@ -307,10 +296,10 @@ public class Planning {
         if (spool.isEmpty()) {
             obstacles.add(new Obstacle.Stops(Cause.SPOOL, "Choose a spool.", ""));
         }
-        Total total = all ? Total.of(done) : null;
+        Estimate estimate = all ? Estimate.together(done) : null;
         List<Slot> slots = all ? floor.after(printer.id(), done.stream().map(Planning::takes).toList(), plan.spoolId(), List.of(ticket.id())) : List.of();
-        return new Preview(plan, options, spools(floor, bench, printer, laid, plan, promised), copies, estimates, "", done.isEmpty() ? null : done.getFirst(), total,
-                total != null && spool.isPresent() ? spool.get().spool().price(total.grams()) : null, slots.stream().findFirst(),
+        return new Preview(plan, options, spools(floor, bench, printer, laid, plan, promised), copies, estimates, "", estimate,
+                estimate != null && spool.isPresent() ? spool.get().spool().price(estimate.grams()) : null, slots.stream().findFirst(),
                 slots.size() == laid.size() && !slots.isEmpty() ? Optional.of(slots.getLast()) : Optional.empty(), obstacles);
     }
 
@@ -336,7 +325,7 @@ public class Planning {
     /** @throws Refusal when it fits on no plate */
     CarriedOut carriedOut(Ticket ticket, Plan plan) {
         StockPrinter stock = inventory.printer(plan.printerId()).orElseThrow();
-        List<Plate> laid = lay(ticket, plan, stock, Math.max(1, toBePlanned(ticket))).plates();
+        List<Plate> laid = lay(ticket.part(), plan.recipe(), stock.printer(), Math.max(1, toBePlanned(ticket))).plates();
         if (laid.isEmpty()) {
             throw new Refusal("It does not fit on %s.".formatted(stock.name()));
         }
@@ -344,13 +333,13 @@ public class Planning {
     }
 
     /** One copy lies where it fits best, several where they are nested. */
-    Nester lay(Ticket ticket, Plan plan, StockPrinter printer, int copies) {
+    Nester lay(Part part, Recipe recipe, Printer printer, int copies) {
         if (copies == 1) {
-            BedFit fit = laying.fit(ticket.part(), plan.recipe(), printer.printer());
-            return new Nester(fit.fits() ? List.of(laying.one(ticket.part(), fit, plan.recipe())) : List.of(), List.of(fit.fits() ? 0 : 1));
+            BedFit fit = laying.fit(part, recipe, printer);
+            return new Nester(fit.fits() ? List.of(laying.one(part, fit, recipe)) : List.of(), List.of(fit.fits() ? 0 : 1));
         }
-        return laying.lay(List.of(new Nester.Wanted(ticket.part(), copies)), plan.recipe(), printer.printer(),
-                plan.recipe().lines().spiral() ? Sequence.ONE_BY_ONE : Sequence.TOGETHER);
+        return laying.lay(List.of(new Nester.Wanted(part, copies)), recipe, printer,
+                recipe.lines().spiral() ? Sequence.ONE_BY_ONE : Sequence.TOGETHER);
     }
 
     /**
@@ -368,7 +357,7 @@ public class Planning {
             throw new Refusal("All copies of this ticket are printed, or lie on plates that are shared with others.");
         }
         BedFit fit = laying.fit(ticket.part(), plan.recipe(), printer.printer());
-        Nester laid = lay(ticket, plan, printer, copies);
+        Nester laid = lay(ticket.part(), plan.recipe(), printer.printer(), copies);
         Judging.Bench bench = bench(ticket, copies);
         if (!fit.fits()) {
             refuseIfStopped(bench.planned(laying.one(ticket.part(), fit, plan.recipe()), Layout.of(fit), printer, plan.on(printer.printer()),

@@ -9,12 +9,12 @@ import fabbrica.core.inspect.Slopes;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.judge.SupportAdvice;
 import fabbrica.core.mesh.model.Rotation;
-import fabbrica.core.printing.Nester;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
+import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.trade.TradeTable;
 import fabbrica.core.trade.TradeTable.Row;
 import fabbrica.core.trade.Way;
@@ -70,13 +70,16 @@ class Trade {
     /**
      * @param waiting ways that are still being worked out
      * @param done    share of all work, 0 to 1
-     * @param plates  that the plan takes; rows are of the first
      */
-    record Standings(TradeTable table, int waiting, double done, int plates) {
+    record Standings(TradeTable table, int waiting, double done) {
     }
 
-    /** A way with what is asked of the shop for it: its first plate. */
-    private record Asked(Way way, Shop.Request request) {
+    /** A way with what is asked of the shop for it, plate by plate. */
+    private record Asked(Way way, List<Shop.Request> requests) {
+    }
+
+    /** How far the plates of a way are: estimates of those that are worked out, in their order, and the share of the work. */
+    private record Reached(List<Estimate> known, boolean working, double done) {
     }
 
     /** @param stopped whether to show what is known and start nothing */
@@ -85,15 +88,31 @@ class Trade {
         List<Row> rows = new ArrayList<>();
         int waiting = 0;
         double done = 0;
-        int copies = copies(ticket, floor);
-        List<Asked> all = asked(ticket, plan, copies, floor);
+        List<Asked> all = asked(ticket, plan, floor);
         for (Asked asked : all) {
-            Optional<Estimate> estimate = shop.known(asked.request());
+            Reached reached = reached(asked.requests(), stopped);
+            waiting += reached.working() ? 1 : 0;
+            done += reached.done();
+            if (reached.known().size() == asked.requests().size()) {
+                row(asked.way(), reached.known(), floor, plan, ticket).ifPresent(rows::add);
+            }
+        }
+        // Without the plan there is nothing to compare with yet.
+        boolean planKnown = !rows.isEmpty() && rows.getFirst().way().equals(all.getFirst().way());
+        return new Standings(TradeTable.of(planKnown ? rows : List.of(), shape(ticket)), waiting, all.isEmpty() ? 1 : done / all.size());
+    }
+
+    private Reached reached(List<Shop.Request> requests, boolean stopped) {
+        List<Estimate> known = new ArrayList<>();
+        boolean works = false;
+        double done = 0;
+        for (Shop.Request request : requests) {
+            Optional<Estimate> estimate = shop.known(request);
             if (estimate.isEmpty() && !stopped) {
-                switch (shop.ask(asked.request())) {
-                    case Standing.Done<Estimate>(Estimate known) -> estimate = Optional.of(known);
+                switch (shop.ask(request)) {
+                    case Standing.Done<Estimate>(Estimate now) -> estimate = Optional.of(now);
                     case Standing.Working<Estimate> working -> {
-                        waiting++;
+                        works = true;
                         done += working.fraction();
                     }
                     case Standing.Failed<Estimate> failed -> done++;
@@ -101,25 +120,25 @@ class Trade {
             }
             if (estimate.isPresent()) {
                 done++;
-                row(asked.way(), estimate.get(), floor, plan, ticket).ifPresent(rows::add);
+                known.add(estimate.get());
             }
         }
-        // Without the plan there is nothing to compare with yet.
-        boolean planKnown = !rows.isEmpty() && rows.getFirst().way().equals(all.getFirst().way());
-        return new Standings(TradeTable.of(planKnown ? rows : List.of(), shape(ticket)), waiting, all.isEmpty() ? 1 : done / all.size(),
-                planning.lay(ticket, plan, inventory.printer(plan.printerId()).orElseThrow(), copies).plates().size());
+        return new Reached(known, works, done / requests.size());
     }
 
-    /** Nothing for a way that nobody could say when to start. */
-    private static Optional<Row> row(Way way, Estimate estimate, Forecasts.Floor floor, Plan plan, Ticket ticket) {
-        Duration takes = Duration.ofSeconds(Math.round(way.setupS() + estimate.totalSeconds()));
-        return floor.after(way.printer().id(), List.of(takes), plan.spoolId(), List.of(ticket.id())).stream().findFirst()
-                .map(slot -> Row.of(way, estimate, slot.start()));
+    /** Nothing for a way of which nobody could say when all its plates would be printed. */
+    private static Optional<Row> row(Way way, List<Estimate> plates, Forecasts.Floor floor, Plan plan, Ticket ticket) {
+        List<Duration> takes = new ArrayList<>();
+        for (Estimate plate : plates) {
+            takes.add(Duration.ofSeconds(Math.round((takes.isEmpty() ? way.setupS() : 0) + plate.totalSeconds())));
+        }
+        List<Slot> slots = floor.after(way.printer().id(), takes, plan.spoolId(), List.of(ticket.id()));
+        return slots.size() < takes.size() ? Optional.empty()
+                : Optional.of(Row.of(way, plates, slots.getFirst().start(), slots.getLast().handOut()));
     }
 
     void stop(Ticket ticket, Plan plan) {
-        Forecasts.Floor floor = forecasts.floor();
-        asked(ticket, plan, copies(ticket, floor), floor).forEach(asked -> shop.stop(asked.request()));
+        asked(ticket, plan, forecasts.floor()).forEach(asked -> asked.requests().forEach(shop::stop));
     }
 
     /** The best pose of the part. */
@@ -127,11 +146,8 @@ class Trade {
         return meshes.poses(ticket.part()).getFirst().rotation();
     }
 
-    private int copies(Ticket ticket, Forecasts.Floor floor) {
-        return Math.max(1, planning.toBePlanned(ticket, floor.ownOpen(ticket.id())));
-    }
-
-    private List<Asked> asked(Ticket ticket, Plan plan, int copies, Forecasts.Floor floor) {
+    private List<Asked> asked(Ticket ticket, Plan plan, Forecasts.Floor floor) {
+        int copies = Math.max(1, planning.toBePlanned(ticket, floor.ownOpen(ticket.id())));
         Map<String, StockPrinter> printers = inventory.printers().stream().collect(Collectors.toMap(StockPrinter::id, printer -> printer));
         StockPrinter planned = Objects.requireNonNull(printers.get(plan.printerId()));
         Printer printer = plan.on(planned.printer());
@@ -154,9 +170,8 @@ class Trade {
             boolean possible = bench.planned(one, Layout.of(fit), Objects.requireNonNull(printers.get(way.printer().id())), way.printer(), material, null, 0,
                     Optional.empty()).stream().noneMatch(obstacle -> obstacle.stops() && obstacle.cause() != Obstacle.Cause.FINDING);
             if (asked.isEmpty() || possible) {
-                Plate plate = copies == 1 ? one : laying.lay(List.of(new Nester.Wanted(other.part(), copies)), way.recipe(), way.printer(),
-                        way.recipe().lines().spiral() ? Plate.Sequence.ONE_BY_ONE : Plate.Sequence.TOGETHER).plates().stream().findFirst().orElse(one);
-                asked.add(new Asked(way, new Shop.Request(plate, way.printer(), material)));
+                List<Plate> laid = planning.lay(other.part(), way.recipe(), way.printer(), copies).plates();
+                asked.add(new Asked(way, (laid.isEmpty() ? List.of(one) : laid).stream().map(plate -> new Shop.Request(plate, way.printer(), material)).toList()));
             }
         }
         return asked;

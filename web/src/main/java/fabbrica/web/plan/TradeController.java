@@ -109,7 +109,7 @@ class TradeController {
         Ticket ticket = tickets.ticket(id);
         Plan plan = plans.plan(planId);
         Trade.Standings standings = trade.standings(ticket, plan, stopped);
-        page.addAttribute("page", new WaysPage(ticket, plan, standings.plates(), standings.waiting(), standings.done(),
+        page.addAttribute("page", new WaysPage(ticket, plan, standings.waiting(), standings.done(),
                 standings.table().rows().isEmpty() ? null : scale(standings.table(), plan, ticket.request().neededBy())));
         return "plan/trade :: ways";
     }
@@ -121,7 +121,7 @@ class TradeController {
      * @param done    share of all work, 0 to 1
      * @param scale   null until the plan itself is worked out
      */
-    record WaysPage(Ticket ticket, Plan plan, int plates, int waiting, double done, @Nullable Scale scale) {
+    record WaysPage(Ticket ticket, Plan plan, int waiting, double done, @Nullable Scale scale) {
     }
 
     /**

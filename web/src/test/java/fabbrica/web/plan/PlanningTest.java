@@ -1,16 +1,19 @@
 package fabbrica.web.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.trade.TradeTable.Row;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.Tickets;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -26,6 +29,8 @@ class PlanningTest {
     private Steps steps;
     @Autowired
     private Plans plans;
+    @Autowired
+    private Trade trade;
 
     @Test
     void a_plan_starts_from_the_purpose_and_the_wishes() {
@@ -60,6 +65,18 @@ class PlanningTest {
         Planning.Preview large = preview(steps.accepted(Shapes.box(340, 300, 5), 1), "door", good);
         assertThat(large.problem()).startsWith("Door bench: Too large for the bed");
         assertThat(large.printers()).filteredOn(Planning.PrinterOption::possible).isEmpty();
+    }
+
+    @Test
+    void the_row_of_the_plan_in_the_trade_table_says_what_the_plan_says_of_all_its_plates() throws InterruptedException {
+        long id = steps.accepted(Shapes.box(120, 120, 1), 3), spool = steps.spool("pla", 500);
+        Planning.Preview preview = preview(id, "door", spool);
+        assertThat(preview.plates()).hasSizeGreaterThan(1);
+        Row row = trade.standings(tickets.ticket(id), preview.plan(), true).table().rows().getFirst();
+        assertThat(row.plates()).isEqualTo(preview.plates().size());
+        assertThat(row.estimate()).isEqualTo(preview.estimate());
+        assertThat(row.start()).isCloseTo(preview.first().orElseThrow().start(), within(1, ChronoUnit.MINUTES));
+        assertThat(row.ready()).isCloseTo(preview.last().orElseThrow().handOut(), within(1, ChronoUnit.MINUTES));
     }
 
     private Planning.Preview preview(long id, String printer, long spool) throws InterruptedException {

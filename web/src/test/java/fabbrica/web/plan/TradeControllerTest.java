@@ -101,7 +101,7 @@ class TradeControllerTest {
     }
 
     private void standing(TradeTable rows) {
-        when(trade.standings(any(), any(), anyBoolean())).thenReturn(new Trade.Standings(rows, 2, 0.75, 3));
+        when(trade.standings(any(), any(), anyBoolean())).thenReturn(new Trade.Standings(rows, 2, 0.75));
     }
 
     private Ticket ticket(@Nullable Instant neededBy) {
@@ -183,7 +183,6 @@ class TradeControllerTest {
         assertThat(page.scale()).isNull();
         assertThat(page.waiting()).isEqualTo(2);
         assertThat(page.done()).isEqualTo(0.75);
-        assertThat(page.plates()).isEqualTo(3);
     }
 
     @Test
