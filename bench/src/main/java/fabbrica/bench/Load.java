@@ -203,7 +203,7 @@ public final class Load {
         return get(browser, address, path);
     }
 
-    private static HttpResponse<String> get(HttpClient browser, String address, String path) throws IOException, InterruptedException {
+    static HttpResponse<String> get(HttpClient browser, String address, String path) throws IOException, InterruptedException {
         return browser.send(HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofString());
     }
 

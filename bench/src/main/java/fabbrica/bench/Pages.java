@@ -1,9 +1,7 @@
 package fabbrica.bench;
 
 import java.io.IOException;
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -46,7 +44,7 @@ public final class Pages {
         Load.signIn(browser, address, "mira", "demo-coordinator");
         Map<String, String> pages = new LinkedHashMap<>();
         FIXED.forEach(page -> pages.put(page, page));
-        String floor = get(browser, address + "/floor"), counter = get(browser, address + "/counter");
+        String floor = get(browser, address, "/floor"), counter = get(browser, address, "/counter");
         put(pages, "a plate that waits", "/plates/\\d+(?=\")", floor);
         put(pages, "a run's end", "/floor/runs/\\d+/end(?=\")", floor);
         List<String> tickets = new ArrayList<>(new TreeSet<>(Pattern.compile("/tickets/\\d+(?=\")").matcher(counter).results().map(MatchResult::group).toList()));
@@ -58,7 +56,7 @@ public final class Pages {
             double[] ms = new double[TIMES];
             for (int i = -BEFORE; i < TIMES; i++) {
                 long start = System.nanoTime();
-                get(browser, address + page.getValue());
+                get(browser, address, page.getValue());
                 if (i >= 0) {
                     ms[i] = (System.nanoTime() - start) / 1e6;
                 }
@@ -74,10 +72,10 @@ public final class Pages {
         found.findFirst().ifPresent(address -> pages.put(name, address));
     }
 
-    private static String get(HttpClient browser, String address) throws IOException, InterruptedException {
-        HttpResponse<String> answer = browser.send(HttpRequest.newBuilder(URI.create(address)).build(), HttpResponse.BodyHandlers.ofString());
+    private static String get(HttpClient browser, String address, String path) throws IOException, InterruptedException {
+        HttpResponse<String> answer = Load.get(browser, address, path);
         if (answer.statusCode() != 200) {
-            throw new IOException(address + " answered " + answer.statusCode());
+            throw new IOException(address + path + " answered " + answer.statusCode());
         }
         return answer.body();
     }

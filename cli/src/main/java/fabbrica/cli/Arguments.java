@@ -76,16 +76,13 @@ final class Arguments {
     }
 
     private Object given(RecipeField field, String option) {
-        if (field.kind() instanceof RecipeField.Amount) {
-            return number(option, Double.NaN);
-        }
-        if (field.kind() instanceof RecipeField.Count) {
-            return count(option, 0);
-        }
-        if (field.kind() instanceof RecipeField.Choice choice) {
-            return known(field, choice);
-        }
-        return field.kind() instanceof RecipeField.Heights ? heights(option) : Boolean.valueOf(line.hasOption(option));
+        return switch (field.kind()) {
+            case RecipeField.Amount amount when amount.whole() -> count(option, 0);
+            case RecipeField.Amount amount -> number(option, Double.NaN);
+            case RecipeField.Choice choice -> known(field, choice);
+            case RecipeField.Heights heights -> heights(option);
+            case RecipeField.Flag flag -> line.hasOption(option);
+        };
     }
 
     private String known(RecipeField field, RecipeField.Choice choice) {

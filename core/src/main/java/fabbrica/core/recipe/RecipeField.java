@@ -8,7 +8,6 @@ import java.util.Locale;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.ToDoubleFunction;
-import java.util.function.ToIntFunction;
 import java.util.stream.Collectors;
 
 /**
@@ -17,34 +16,30 @@ import java.util.stream.Collectors;
  */
 public enum RecipeField {
 
-    LAYER_HEIGHT("Layer height", "mm", new Amount(0.02, 1.5, Recipe::layerHeightMm), "Thinner layers look finer and take longer."),
-    FIRST_LAYER_HEIGHT("First layer height", "mm", new Amount(0.05, 1.5, Recipe::firstLayerHeightMm), "A thick first layer forgives a bed that is not quite level."),
-    LINE_WIDTH("Line width", "mm", new Amount(0.02, 4, Recipe::lineWidthMm), "Not narrower than a layer is high."),
-    WALLS("Walls", "lines", new Count(0, 100, Recipe::walls), "Lines around each layer; they carry more than infill does."),
-    TOP("Closed at top", "layers", new Count(0, 1000, Recipe::topLayers), "Layers without gaps over the inside."),
-    BOTTOM("Closed at bottom", "layers", new Count(0, 1000, Recipe::bottomLayers), "Layers without gaps under the inside."),
-    INFILL("Infill", "%", new Amount(0, 100, recipe -> recipe.infill() * 100), "How much of the inside is plastic."),
-    PATTERN("Pattern", "", new Choice(Arrays.stream(InfillPattern.values()).map(pattern -> new Option(pattern.code(), pattern.code())).toList(),
-            recipe -> recipe.pattern().code()), "How the inside is laid."),
-    ADHESION("On the bed", "", new Choice(Arrays.stream(Adhesion.values()).map(each -> new Option(each.code(), each.label())).toList(),
-            recipe -> recipe.adhesion().code()), "What holds the part down, or primes the nozzle."),
-    SPEED("Speed", "mm/s", new Amount(1, 1000, Recipe::speedMmS), "Of whatever has no speed of its own."),
-    SUPPORTS("Supports", "", new Choice(Arrays.stream(Supports.Where.values()).map(where -> new Option(where.code(), where.label())).toList(),
-            recipe -> recipe.supports().where().code()), "What is printed under overhangs and broken off afterwards."),
+    LAYER_HEIGHT("Layer height", "mm", new Amount(0.02, 1.5, false, Recipe::layerHeightMm), "Thinner layers look finer and take longer."),
+    FIRST_LAYER_HEIGHT("First layer height", "mm", new Amount(0.05, 1.5, false, Recipe::firstLayerHeightMm), "A thick first layer forgives a bed that is not quite level."),
+    LINE_WIDTH("Line width", "mm", new Amount(0.02, 4, false, Recipe::lineWidthMm), "Not narrower than a layer is high."),
+    WALLS("Walls", "lines", new Amount(0, 100, true, Recipe::walls), "Lines around each layer; they carry more than infill does."),
+    TOP("Closed at top", "layers", new Amount(0, 1000, true, Recipe::topLayers), "Layers without gaps over the inside."),
+    BOTTOM("Closed at bottom", "layers", new Amount(0, 1000, true, Recipe::bottomLayers), "Layers without gaps under the inside."),
+    INFILL("Infill", "%", new Amount(0, 100, false, recipe -> recipe.infill() * 100), "How much of the inside is plastic."),
+    PATTERN("Pattern", "", choice(InfillPattern.values(), InfillPattern::code, InfillPattern::code, Recipe::pattern), "How the inside is laid."),
+    ADHESION("On the bed", "", choice(Adhesion.values(), Adhesion::code, Adhesion::label, Recipe::adhesion), "What holds the part down, or primes the nozzle."),
+    SPEED("Speed", "mm/s", new Amount(1, 1000, false, Recipe::speedMmS), "Of whatever has no speed of its own."),
+    SUPPORTS("Supports", "", choice(Supports.Where.values(), Supports.Where::code, Supports.Where::label, recipe -> recipe.supports().where()), "What is printed under overhangs and broken off afterwards."),
 
-    SUPPORT_ANGLE("Support beyond", "° from vertical", new Amount(0, 89, recipe -> recipe.supports().angleDeg()), "Undersides that lean out farther are supported."),
-    OUTER_SPEED("Outer wall speed", "mm/s", new Amount(1, 2000, recipe -> recipe.pace().outerWallMmS()), "A slower outer wall looks better."),
-    FIRST_LAYER_SPEED("First layer speed", "mm/s", new Amount(1, 2000, recipe -> recipe.pace().firstLayerMmS()), "Nothing on the first layer is faster."),
-    TRAVEL_SPEED("Travel speed", "mm/s", new Amount(1, 2000, recipe -> recipe.pace().travelMmS()), "Without extruding; the printer's own limit holds as well."),
-    LAYER_TIME("A layer takes at least", "s", new Amount(0, 600, recipe -> recipe.pace().minimumLayerS()), "A layer that would take less is slowed down, so that it can cool."),
-    OVERLAP("Inside reaches into the wall", "%", new Amount(0, 100, recipe -> recipe.lines().overlap() * 100), "In parts of a line's width."),
+    SUPPORT_ANGLE("Support beyond", "° from vertical", new Amount(0, 89, false, recipe -> recipe.supports().angleDeg()), "Undersides that lean out farther are supported."),
+    OUTER_SPEED("Outer wall speed", "mm/s", new Amount(1, 2000, false, recipe -> recipe.pace().outerWallMmS()), "A slower outer wall looks better."),
+    FIRST_LAYER_SPEED("First layer speed", "mm/s", new Amount(1, 2000, false, recipe -> recipe.pace().firstLayerMmS()), "Nothing on the first layer is faster."),
+    TRAVEL_SPEED("Travel speed", "mm/s", new Amount(1, 2000, false, recipe -> recipe.pace().travelMmS()), "Without extruding; the printer's own limit holds as well."),
+    LAYER_TIME("A layer takes at least", "s", new Amount(0, 600, false, recipe -> recipe.pace().minimumLayerS()), "A layer that would take less is slowed down, so that it can cool."),
+    OVERLAP("Inside reaches into the wall", "%", new Amount(0, 100, false, recipe -> recipe.lines().overlap() * 100), "In parts of a line's width."),
     CHANGE_AT("Change filament at", "mm", new Heights(recipe -> recipe.lines().changesMm()), "Heights from the bed; somebody has to be there."),
-    PURGE_TOWER("Purged beside it at a change", "mm³", new Amount(0, 5000, recipe -> recipe.lines().towerMm3()), "0 where it is purged by hand."),
-    INFILL_ANGLE("Infill turned by", "°", new Amount(-360, 360, recipe -> recipe.lines().infillAngleDeg()), ""),
-    INFILL_LINES("Infill lines side by side", "", new Count(1, 10, recipe -> recipe.lines().infillLines()), "For each line of the pattern."),
-    INFILL_WIDTH("Infill lines as wide as", "% of a line", new Amount(50, 200, recipe -> recipe.lines().infillWidth() * 100), ""),
-    SEAM("Walls begin", "", new Choice(Arrays.stream(LineWork.Seam.values()).map(seam -> new Option(seam.code(), seam.label())).toList(),
-            recipe -> recipe.lines().seam().code()), "Where a wall begins and ends leaves a mark."),
+    PURGE_TOWER("Purged beside it at a change", "mm³", new Amount(0, 5000, false, recipe -> recipe.lines().towerMm3()), "0 where it is purged by hand."),
+    INFILL_ANGLE("Infill turned by", "°", new Amount(-360, 360, false, recipe -> recipe.lines().infillAngleDeg()), ""),
+    INFILL_LINES("Infill lines side by side", "", new Amount(1, 10, true, recipe -> recipe.lines().infillLines()), "For each line of the pattern."),
+    INFILL_WIDTH("Infill lines as wide as", "% of a line", new Amount(50, 200, false, recipe -> recipe.lines().infillWidth() * 100), ""),
+    SEAM("Walls begin", "", choice(LineWork.Seam.values(), LineWork.Seam::code, LineWork.Seam::label, recipe -> recipe.lines().seam()), "Where a wall begins and ends leaves a mark."),
     VARIABLE_LAYERS("thinner layers on shallow slopes", "", new Flag(recipe -> recipe.lines().variableLayers()), ""),
     THIN_LINES("single lines where it is too thin for two", "", new Flag(recipe -> recipe.lines().thinLines()), ""),
     OUTER_FIRST("outer walls before inner ones", "", new Flag(recipe -> recipe.lines().outerFirst()), ""),
@@ -57,48 +52,24 @@ public enum RecipeField {
         Object of(Recipe recipe);
 
         String spoken(Recipe recipe);
-
-        /** @throws OutOfRange when a number lies outside of its range */
-        default void check(String label, double value, String unit) {
-            throw new IllegalStateException(label);
-        }
     }
 
-    /** A number from {@code least} to {@code most}, in the field's unit. */
-    public record Amount(double least, double most, ToDoubleFunction<Recipe> value) implements Kind {
+    /**
+     * A number from {@code least} to {@code most}, in the field's unit.
+     *
+     * @param whole whether it counts something
+     */
+    public record Amount(double least, double most, boolean whole, ToDoubleFunction<Recipe> value) implements Kind {
 
         @Override
         public Object of(Recipe recipe) {
-            return value.applyAsDouble(recipe);
+            double amount = value.applyAsDouble(recipe);
+            return whole ? (Object) (int) amount : (Object) amount;
         }
 
         @Override
         public String spoken(Recipe recipe) {
             return Spoken.number(value.applyAsDouble(recipe));
-        }
-
-        @Override
-        public void check(String label, double given, String unit) {
-            OutOfRange.check(label, given, least, most, unit);
-        }
-    }
-
-    /** So too, a whole one. */
-    public record Count(int least, int most, ToIntFunction<Recipe> value) implements Kind {
-
-        @Override
-        public Object of(Recipe recipe) {
-            return value.applyAsInt(recipe);
-        }
-
-        @Override
-        public String spoken(Recipe recipe) {
-            return Integer.toString(value.applyAsInt(recipe));
-        }
-
-        @Override
-        public void check(String label, double given, String unit) {
-            OutOfRange.check(label, given, least, most, "");
         }
     }
 
@@ -144,6 +115,10 @@ public enum RecipeField {
         public String spoken(Recipe recipe) {
             return value.apply(recipe).stream().map(Spoken::number).collect(Collectors.joining(", "));
         }
+    }
+
+    private static <E> Choice choice(E[] all, Function<E, String> code, Function<E, String> label, Function<Recipe, E> of) {
+        return new Choice(Arrays.stream(all).map(each -> new Option(code.apply(each), label.apply(each))).toList(), recipe -> code.apply(of.apply(recipe)));
     }
 
     private final String label;
@@ -222,6 +197,7 @@ public enum RecipeField {
 
     /** @throws OutOfRange when a number lies outside of its range */
     void check(double value) {
-        kind.check(label, value, unit);
+        Amount amount = (Amount) kind;
+        OutOfRange.check(label, value, amount.least(), amount.most(), amount.whole() ? "" : unit);
     }
 }

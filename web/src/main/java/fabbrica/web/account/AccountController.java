@@ -96,7 +96,6 @@ class AccountController {
 
     @GetMapping("/members")
     String list(@RequestParam(defaultValue = "") String search, Model page) {
-
         page.addAttribute("page", new MembersPage(search, members.search(search), inventory.printers()));
         return "account/members";
     }

@@ -9,8 +9,11 @@ import java.time.Clock;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -42,9 +45,10 @@ public class Members {
         return repository.member(id);
     }
 
-    /** Members by their numbers, those that are there. */
-    public Map<Long, Member> members(Collection<Long> ids) {
-        return ids.isEmpty() ? Map.of() : repository.members(ids).stream().collect(Collectors.toMap(Member::id, member -> member));
+    /** Members by their numbers, those that are there; what is null is nobody. */
+    public Map<Long, Member> members(Collection<? extends @Nullable Long> ids) {
+        Set<Long> named = ids.stream().filter(Objects::nonNull).collect(Collectors.toSet());
+        return named.isEmpty() ? Map.of() : repository.members(named).stream().collect(Collectors.toMap(Member::id, member -> member));
     }
 
     /** The member an account belongs to, if any. */

@@ -91,7 +91,7 @@ class CounterController {
     }
 
     private Map<Long, Member> membersOf(List<Ticket> some) {
-        return members.members(some.stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).collect(Collectors.toSet()));
+        return members.members(some.stream().map(ticket -> ticket.request().memberId()).toList());
     }
 
     /** @param script whether the form was sent by the page's script, which then follows a header to the next page */
@@ -138,7 +138,6 @@ class CounterController {
     String piece(@PathVariable long id, @PathVariable long modelId, Model page) {
         HandOver.Piece piece = intake.handOver(id).pieces().stream().filter(p -> p.modelId() == modelId && p.part() != null).findFirst()
                 .orElseThrow();
-
         page.addAttribute("page", new PiecePage(id, modelId, inspections.ask(Objects.requireNonNull(piece.part())).orElse(null)));
         return "counter/hand-over :: piece";
     }
@@ -188,7 +187,6 @@ class CounterController {
     }
 
     private String handOver(HandOver handOver, Model page) {
-
         page.addAttribute("page", new HandOverPage(handOver, Purpose.values(), members.search("")));
         return "counter/hand-over";
     }

@@ -83,7 +83,7 @@ class RunController {
     @PostMapping("/floor/start/{id}")
     String start(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
         LaidPlate plate = Seen.unchanged(plates.plate(id), new FormValues(values));
-        if (plate.state() == LaidPlate.State.QUEUED && values.getOrDefault("checked", List.of()).size() < checks(plate).size()) {
+        if (plate.waits() && values.getOrDefault("checked", List.of()).size() < checks(plate).size()) {
             return checklist(plate, List.of("Tick every line once it is true; then the run can start."), page);
         }
         runs.start(plate, who.getName());
@@ -104,9 +104,8 @@ class RunController {
         }
         LaidPlate plate = plates.plate(run.plateId());
         Map<Long, RunCopy> ends = runs.copies(List.of(id)).stream().collect(Collectors.toMap(RunCopy::copyId, Function.identity()));
-
-        page.addAttribute("page", new RunPage(run, plate, ends,
-                plates.copies(plate.tickets()).values().stream().anyMatch(copies -> copies.missing() > 0) && ends.values().stream().anyMatch(copy -> !copy.outcome().isGood())));
+        boolean missing = plates.copies(plate.tickets()).values().stream().anyMatch(copies -> copies.missing() > 0);
+        page.addAttribute("page", new RunPage(run, plate, ends, missing && ends.values().stream().anyMatch(copy -> !copy.outcome().isGood())));
         return "floor/run";
     }
 
@@ -188,7 +187,7 @@ class RunController {
             if (run.endedAt() != null && !corrects) {
                 throw refusal;
             }
-            return report(run, values, List.of(String.valueOf(refusal.getMessage())), page);
+            return report(run, values, List.of(refusal.getMessage()), page);
         }
         flash.addFlashAttribute("told", "Written down; the spool went down by the grams used.");
         return run.tickets().size() == 1 ? "redirect:/tickets/" + run.tickets().getFirst() : "redirect:/floor/runs/" + id;
@@ -233,7 +232,7 @@ class RunController {
     }
 
     private String checklist(LaidPlate plate, List<String> problems, Model page) {
-        boolean waits = plate.state() == LaidPlate.State.QUEUED;
+        boolean waits = plate.waits();
         page.addAttribute("problems", problems);
         page.addAttribute("page", new StartPage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
                 plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null),

@@ -96,16 +96,17 @@ class GaugeController {
     }
 
     /** Ways for a part to lie. */
-    record PosesPage(Ticket ticket, List<Gauge.PosedPart> poses, PartDrawing drawing, boolean working) {
+    record PosesPage(Ticket ticket, List<Gauge.PosedPart> poses, PartDrawing drawing) {
+
+        public boolean working() {
+            return poses.stream().anyMatch(posed -> posed.estimate().filter(estimate -> estimate.standing() instanceof Standing.Working).isPresent());
+        }
     }
 
     @GetMapping("/poses")
     String poses(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
-        List<Gauge.PosedPart> poses = gauge.poses(ticket);
-
-        page.addAttribute("page", new PosesPage(ticket, poses, drawing,
-                poses.stream().anyMatch(posed -> posed.estimate() .filter(estimate -> estimate.standing() instanceof Standing.Working).isPresent())));
+        page.addAttribute("page", new PosesPage(ticket, gauge.poses(ticket), drawing));
         return "gauge/poses :: table";
     }
 
@@ -212,11 +213,10 @@ class GaugeController {
         Ticket ticket = tickets.ticket(id);
         Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
         Verdict verdict = verdicts.verdict(ticket, fits);
-
         page.addAttribute("page", new ReportPage(ticket, inspections.of(ticket.part()),
-                fits.entrySet().stream().filter(fit -> fit.getValue().fits()) .map(fit -> fit.getKey().name()).toList(), verdict,
+                fits.entrySet().stream().filter(fit -> fit.getValue().fits()).map(fit -> fit.getKey().name()).toList(), verdict,
                 PinnedFinding.of(verdict.findings()),
-                drawing.svg(ticket.part(), verdict.findings().stream() .flatMap(finding -> finding.places().stream()).toList())));
+                drawing.svg(ticket.part(), verdict.findings().stream().flatMap(finding -> finding.places().stream()).toList())));
         return "gauge/report";
     }
 

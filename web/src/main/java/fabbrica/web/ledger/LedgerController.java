@@ -12,6 +12,7 @@ import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -56,8 +57,15 @@ class LedgerController {
         page.addAttribute("problems", form.problems());
         page.addAttribute("page", new LedgerPage(listed.subList(0, Math.min(PAGE, listed.size())),
                 listed.size() > PAGE ? listed.get(PAGE - 1).id() : null, runs.sums(filter), inventory.printers(),
-                values.entrySet().stream() .filter(entry -> !entry.getKey().equals("before") && !entry.getValue().getFirst().isBlank()) .map(entry -> entry.getKey() + "=" + java.net.URLEncoder.encode(entry.getValue().getFirst(), StandardCharsets.UTF_8)).collect(Collectors.joining("&"))));
+                query(values)));
         return "ledger/ledger";
+    }
+
+    /** What was asked for, as it stands in an address; without the page. */
+    private static String query(MultiValueMap<String, String> values) {
+        return values.entrySet().stream().filter(entry -> !entry.getKey().equals("before") && !entry.getValue().getFirst().isBlank())
+                .map(entry -> entry.getKey() + "=" + URLEncoder.encode(entry.getValue().getFirst(), StandardCharsets.UTF_8))
+                .collect(Collectors.joining("&"));
     }
 
     /** All runs that match, written as they are read. */

@@ -60,7 +60,7 @@ public class Forecasts {
 
         /** Plates of a ticket that wait, or are being laid, and are shared with no other. */
         List<LaidPlate> ownOpen(long ticketId) {
-            return openOf(ticketId).stream().filter(plate -> plate.isOpen() && plate.tickets().equals(List.of(ticketId))).toList();
+            return openOf(ticketId).stream().filter(plate -> plate.isOwnOf(ticketId)).toList();
         }
 
         /**
@@ -91,7 +91,7 @@ public class Forecasts {
     public Floor floor() {
         List<StockPrinter> printers = inventory.printers();
         List<LaidPlate> open = plates.open();
-        List<LaidPlate> waiting = open.stream().filter(plate -> plate.state() == LaidPlate.State.QUEUED).toList();
+        List<LaidPlate> waiting = open.stream().filter(LaidPlate::waits).toList();
         List<LaidPlate> running = open.stream().filter(plate -> plate.state() == LaidPlate.State.RUNNING).toList();
         Calendar calendar = inventory.calendar();
         List<StockSpool> shelf = spools.shelf();

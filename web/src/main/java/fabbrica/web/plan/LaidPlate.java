@@ -66,6 +66,11 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
         return state == State.DRAFT || state == State.QUEUED;
     }
 
+    /** Whether it is not printed yet and all on it is a ticket's own. */
+    boolean isOwnOf(long ticketId) {
+        return isOpen() && tickets().equals(List.of(ticketId));
+    }
+
     /** When it is promised to be printed; null unless it is printing. */
     public @Nullable Instant until() {
         return startedAt == null || promise == null ? null : startedAt.plus(promise.takes());

@@ -11,6 +11,8 @@ import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.plan.Planning.FirstEstimate;
+import fabbrica.web.plan.Planning.PrinterOption;
 import fabbrica.web.platform.CoreVersion;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
@@ -78,18 +80,24 @@ class PlanController {
         this.drawing = drawing;
     }
 
-    /** First estimates on every printer; what stops is not promised a time in the verdict. */
-    record EstimatesPage(Ticket ticket, List<Planning.FirstEstimate> estimates, boolean working, Planning.@Nullable FirstEstimate soonest) {
+    /** First estimates on every printer. */
+    record EstimatesPage(Ticket ticket, List<FirstEstimate> estimates) {
+
+        public boolean working() {
+            return estimates.stream().anyMatch(estimate -> estimate.standing() instanceof Standing.Working);
+        }
+
+        /** What the verdict promises, of printers on which nothing stops it; null while none is worked out. */
+        public @Nullable FirstEstimate soonest() {
+            return estimates.stream().filter(estimate -> estimate.option().possible() && estimate.slot().isPresent())
+                    .min(Comparator.comparing(FirstEstimate::option, PrinterOption.SOONEST)).orElse(null);
+        }
     }
 
     @GetMapping("/tickets/{id}/estimates")
     String firstEstimates(@PathVariable long id, Model page) {
         Ticket ticket = tickets.ticket(id);
-        List<Planning.FirstEstimate> estimates = planning.firstEstimates(ticket);
-        // What stops is not promised a time in the verdict.
-        page.addAttribute("page", new EstimatesPage(ticket, estimates,
-                estimates.stream().anyMatch(estimate -> estimate.standing() instanceof Standing.Working),
-                estimates.stream().filter(estimate -> estimate.option().possible() && estimate.slot().isPresent()) .min(Comparator.comparing((Planning.FirstEstimate estimate) -> !estimate.option().isTheirs()) .thenComparing(estimate -> estimate.slot().orElseThrow().end())).orElse(null)));
+        page.addAttribute("page", new EstimatesPage(ticket, planning.firstEstimates(ticket)));
         return "plan/estimates :: table";
     }
 
@@ -144,7 +152,6 @@ class PlanController {
         }
         Plan plan = plans.keep(entry.get());
         Planning.Preview preview = planning.preview(ticket, plan, "preview of ticket " + id);
-
         page.addAttribute("page", new PreviewPage(ticket, plan, preview, preview.estimate()));
         return "plan/plan :: preview";
     }
@@ -212,7 +219,8 @@ class PlanController {
     }
 
     /** A price for a member, part by part. */
-    record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, String recipe, Plan plan, int plates, Estimate total, Tariff.Quote quote) {
+    record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, String recipe, Plan plan, int plates,
+                     Estimate total, Tariff.Quote quote) {
     }
 
     @GetMapping("/tickets/{id}/plans/{planId}/quote")
@@ -222,10 +230,11 @@ class PlanController {
         List<Estimate> estimates = out.plates().stream().map(plate -> shop.await(new Shop.Request(plate, out.printer(), out.material()))).toList();
         Long memberId = out.ticket().request().memberId();
         Optional<Member> member = Optional.ofNullable(memberId).flatMap(members::member);
-
+        Tariff.Used used = memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING);
+        Tariff.Quote quote = inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(), used,
+                usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse(""));
         page.addAttribute("page", new QuotePage(out.ticket(), member.orElse(null), inventory.lab(), out.printer(), out.material(),
-                spoken(out.plan().recipe()), out.plan(), estimates.size(), Estimate.together(estimates),
-                inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(), memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING), usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse(""))));
+                spoken(out.plan().recipe()), out.plan(), estimates.size(), Estimate.together(estimates), quote));
         return "plan/quote";
     }
 

@@ -40,8 +40,8 @@ final class PlanForm {
     private static Object given(RecipeField field, FormValues form) {
         String name = field.formName();
         return switch (field.kind()) {
+            case RecipeField.Amount amount when amount.whole() -> form.count(name, field.label());
             case RecipeField.Amount amount -> form.number(name, field.label());
-            case RecipeField.Count count -> form.count(name, field.label());
             case RecipeField.Choice choice -> form.text(name);
             case RecipeField.Flag flag -> form.flag(name);
             case RecipeField.Heights heights -> heights(form, name, field.label());

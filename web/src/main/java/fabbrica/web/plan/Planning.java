@@ -83,6 +83,10 @@ public class Planning {
             return obstacles.stream().filter(obstacle -> obstacle.stops() || obstacle.cause() == Cause.BADGE || obstacle.cause() == Cause.MAINTENANCE).toList();
         }
 
+        /** Those that members may use first, then by when it would be printed there. */
+        static final Comparator<PrinterOption> SOONEST = Comparator.comparing((PrinterOption option) -> !option.isTheirs())
+                .thenComparing(option -> option.slot().map(Slot::end).orElse(Instant.MAX));
+
         /** Whether members have what it takes to use it. */
         boolean isTheirs() {
             return obstacles.stream().noneMatch(obstacle -> obstacle.cause() == Cause.BADGE);
@@ -219,8 +223,7 @@ public class Planning {
         Material material = wished(ticket);
         Optional<StockSpool> spool = spoolFor(ticket, material, floor);
         List<PrinterOption> options = options(bench(ticket, 1), ticket, null, material, floor, spool.orElse(null));
-        StockPrinter printer = options.stream().filter(PrinterOption::possible).min(Comparator.comparing((PrinterOption option) -> !option.isTheirs())
-                        .thenComparing(option -> option.slot().map(Slot::end).orElse(Instant.MAX))).map(PrinterOption::printer)
+        StockPrinter printer = options.stream().filter(PrinterOption::possible).min(PrinterOption.SOONEST).map(PrinterOption::printer)
                 .or(() -> inventory.printers().stream().findFirst())
                 .orElseThrow(() -> new Refusal("There is no printer in the stores yet. Add one there first."));
         return new PlanEntry(start, start.recipe(printer.printer().nozzle(), printer.printer().kinematics()), printer.id(),
@@ -253,7 +256,7 @@ public class Planning {
 
     /** Plates of a ticket that wait and are shared with no other. */
     List<LaidPlate> ownOpen(Ticket ticket) {
-        return plates.openOf(ticket.id()).stream().filter(plate -> plate.isOpen() && plate.tickets().equals(List.of(ticket.id()))).toList();
+        return plates.openOf(ticket.id()).stream().filter(plate -> plate.isOwnOf(ticket.id())).toList();
     }
 
     private Map<Long, Double> promisedBut(List<LaidPlate> some) {

@@ -42,7 +42,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -97,6 +96,12 @@ class PlateController {
      * @param loses   what it would lose by another starting point than its own; empty when nothing
      */
     record Candidate(Ticket ticket, String member, int missing, String loses, boolean ticked) {
+
+        /** "key-tag.stl no. 43, Odo Karst, 12 copies; its purpose asks for “Looks”: …". */
+        public String spoken() {
+            return ticket.model().name() + " no. " + ticket.id() + (member.isEmpty() ? "" : ", " + member)
+                    + (missing == 1 ? "" : ", %d copies".formatted(missing)) + (loses.isEmpty() ? "" : "; " + loses);
+        }
     }
 
     /** Tickets with copies that lie nowhere yet, to be laid together. */
@@ -127,7 +132,7 @@ class PlateController {
         try {
             tokens.once(form, () -> made.addAll(plates.draft(chosen, entry, Sequence.TOGETHER, who.getName())));
         } catch (Refusal refusal) {
-            return together(values, List.of(String.valueOf(refusal.getMessage())), page);
+            return together(values, List.of(refusal.getMessage()), page);
         }
         if (made.isEmpty()) {
             return "redirect:/counter";
@@ -139,7 +144,8 @@ class PlateController {
     }
 
     /** Tickets that can be laid together. */
-    record TogetherPage(List<Candidate> candidates, List<StockPrinter> printers, List<StockSpool> shelf, List<Material> materials, StartingPoint[] starts, StartingPoint start) {
+    record TogetherPage(List<Candidate> candidates, List<StockPrinter> printers, List<StockSpool> shelf, List<Material> materials,
+                        StartingPoint[] starts, StartingPoint start) {
     }
 
     private String together(MultiValueMap<String, String> values, List<String> problems, Model page) {
@@ -158,7 +164,7 @@ class PlateController {
         List<Ticket> all = tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED, TicketState.QUEUED, TicketState.RUNNING).stream()
                 .filter(ticket -> ticket.model().isKept()).toList();
         Map<Long, Copies> copies = plates.copies(all.stream().map(Ticket::id).toList());
-        Map<Long, Member> named = members.members(all.stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).collect(Collectors.toSet()));
+        Map<Long, Member> named = members.members(all.stream().map(ticket -> ticket.request().memberId()).toList());
         List<Candidate> candidates = new ArrayList<>();
         for (Ticket ticket : all) {
             int missing = Objects.requireNonNull(copies.get(ticket.id())).missing();
@@ -180,25 +186,28 @@ class PlateController {
      *
      * @param others tickets that could lie on it as well, while it is being laid
      */
-    record PlatePage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf, List<Material> materials, StartingPoint[] starts, Sequence[] sequences, PlateDrawing.@Nullable Sheet sheet, List<Candidate> others) {
+    record PlatePage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf,
+                     List<Material> materials, StartingPoint[] starts, Sequence[] sequences, PlateDrawing.@Nullable Sheet sheet,
+                     List<Candidate> others) {
     }
 
     /** A plate with all that is known of it. */
     @GetMapping("/plates/{id}")
     String plate(@PathVariable long id, Model page) {
         LaidPlate plate = plates.plate(id);
-
-        page.addAttribute("page", new PlatePage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
+        StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
+        page.addAttribute("page", new PlatePage(plate, printer,
                 Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null),
                 inventory.printers().stream().filter(StockPrinter::canBePlanned).toList(), spools.shelf(), inventory.materials(),
                 StartingPoint.values(), Sequence.values(),
-                drawing.ofKept(plate, inventory.printer(plate.plan().printerId()).orElseThrow().printer()),
+                drawing.ofKept(plate, printer.printer()),
                 plate.isDraft() ? candidates(plate.plan().start(), List.of()) : List.of()));
         return "plan/plate";
     }
 
     /** What a plate takes and what stands in its way, as far as it is worked out. */
-    record JudgedPage(LaidPlate plate, Layout layout, @Nullable Estimate estimate, Standing.@Nullable Working<Estimate> working, @Nullable String failed, @Nullable Money cost, List<Obstacle> obstacles, @Nullable Slot slot) {
+    record JudgedPage(LaidPlate plate, Layout layout, @Nullable Estimate estimate, Standing.@Nullable Working<Estimate> working,
+                      @Nullable String failed, @Nullable Money cost, List<Obstacle> obstacles, @Nullable Slot slot) {
 
         /** Between the nearest two copies, 0 when they overlap; null when there are no two. */
         public @Nullable Double apartMm() {
@@ -223,13 +232,19 @@ class PlateController {
         if (spool == null) {
             obstacles.addFirst(new Obstacle.Stops(Obstacle.Cause.SPOOL, "Choose a spool.", ""));
         }
-
         page.addAttribute("page", new JudgedPage(plate, layout, estimate.orElse(null),
                 standing instanceof Standing.Working<Estimate> working ? working : null,
                 standing instanceof Standing.Failed<Estimate>(String sentence) ? sentence : null,
                 estimate.isPresent() && spool != null ? spool.spool().price(estimate.get().grams()) : null, obstacles,
-                estimate.isEmpty() ? null : (plate.state() == LaidPlate.State.QUEUED ? forecasts.floor().of(plate) : forecasts.floor().after(printer.id(), List.of(Planning.takes(estimate.get())), plate.plan().spoolId(), List.of()).stream().findFirst()) .orElse(null)));
+                estimate.flatMap(known -> slot(plate, known)).orElse(null)));
         return "plan/plate :: judged";
+    }
+
+    /** When a plate is printed that waits, or would be if it did; nothing when nobody knows. */
+    private Optional<Slot> slot(LaidPlate plate, Estimate estimate) {
+        Forecasts.Floor floor = forecasts.floor();
+        return plate.waits() ? floor.of(plate) : floor.after(plate.plan().printerId(), List.of(Planning.takes(estimate)), plate.plan().spoolId(),
+                List.of()).stream().findFirst();
     }
 
     private Material material(LaidPlate plate, @Nullable StockSpool spool) {

@@ -399,7 +399,7 @@ public class Plates {
         Set<Long> others = new TreeSet<>();
         for (LaidPlate plate : repository.openOf(changed.ticketId())) {
             if (plate.isOpen()) {
-                if (plate.state() == State.QUEUED) {
+                if (plate.waits()) {
                     plate.tickets().forEach(ticket -> {
                         About about = About.ticket(ticket).laidOn(plate.id()).on(plate.plan().printerId());
                         if (ticket == changed.ticketId()) {

@@ -55,6 +55,15 @@ class TradeController {
      * @param picks why one would take it
      */
     record Line(Row row, Plan plan, double startAt, double length, double grams, boolean inTime, String picks) {
+
+        /** Not before a nozzle is mounted that is not in the printer. */
+        public boolean canBeTaken() {
+            return row.way().setupS() == 0;
+        }
+    }
+
+    /** What most people ask for, in their words, and the line that gives it; the plan itself need not be taken. */
+    record Pick(String label, Line line, boolean planned) {
     }
 
     @GetMapping
@@ -77,7 +86,6 @@ class TradeController {
     String difference(@PathVariable long id, @PathVariable long planId, @RequestParam String first, @RequestParam String second, Model page) {
         List<Row> rows = trade.standings(tickets.ticket(id), plans.plan(planId), true).table().rows();
         Optional<Row> one = row(rows, first), other = row(rows, second);
-
         page.addAttribute("page", new DifferencePage(one.orElse(null), other.orElse(null),
                 one.isPresent() && other.isPresent() ? Difference.between(one.get().estimate(), other.get().estimate()) : List.of()));
         return "plan/trade :: difference";
@@ -128,9 +136,9 @@ class TradeController {
      * The rows on one scale of time.
      *
      * @param neededAt where on it, in per cent; null when that is nowhere
-     * @param picks    rows by what most people ask for
+     * @param lines    the plan first
      */
-    record Scale(Instant from, Instant to, @Nullable Double neededAt, Map<String, Row> picks, List<Line> lines) {
+    record Scale(Instant from, Instant to, @Nullable Double neededAt, List<Pick> picks, List<Line> lines) {
     }
 
     private Scale scale(TradeTable table, Plan plan, @Nullable Instant neededBy) {
@@ -150,7 +158,11 @@ class TradeController {
                     picks.keySet().stream().filter(pick -> picks.get(pick) == row).collect(Collectors.joining(", "))));
         }
         Double neededAt = neededBy == null || neededBy.isAfter(to) ? null : Double.valueOf(Math.max(0, 100 * seconds(from, neededBy) / span));
-        return new Scale(from, to, neededAt, picks, lines);
+        List<Pick> picked = picks.entrySet().stream().map(pick -> {
+            Line line = lines.get(table.rows().indexOf(pick.getValue()));
+            return new Pick(pick.getKey(), line, line == lines.getFirst());
+        }).toList();
+        return new Scale(from, to, neededAt, picked, lines);
     }
 
     /** What most people ask for, in their words, and the row that gives it. */

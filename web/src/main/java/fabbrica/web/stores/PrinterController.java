@@ -110,13 +110,14 @@ class PrinterController {
     }
 
     /** What a printer's form offers, and what became of the printer. */
-    record PrinterPage(List<StockNozzle> nozzles, List<Material> materials, List<PrinterFields.Field<Kinematics>> kinematics, List<PrinterFields.Field<Board>> board, List<PrinterFields.Field<Preparation>> preparation, UsedBy[] usedBy, List<Maintenance.Due> tasks, double hours, List<Event> events) {
+    record PrinterPage(List<StockNozzle> nozzles, List<Material> materials, List<PrinterFields.Field<Kinematics>> kinematics,
+                       List<PrinterFields.Field<Board>> board, List<PrinterFields.Field<Preparation>> preparation, UsedBy[] usedBy,
+                       List<Maintenance.Due> tasks, double hours, List<Event> events) {
     }
 
     private String form(String id, MultiValueMap<String, String> values, List<String> problems, Model page) {
-
         page.addAttribute("page", new PrinterPage(
-                inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null || nozzle.mountedIn().equals(id)) .toList(),
+                inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null || nozzle.mountedIn().equals(id)).toList(),
                 inventory.materials(), PrinterFields.KINEMATICS, PrinterFields.BOARD, PrinterFields.PREPARATION, UsedBy.values(),
                 maintenance.due(id), maintenance.hours().getOrDefault(id, 0.0), events.ofPrinter(id, MOST_EVENTS)));
         return forms.page("printer", id, values, problems, page);

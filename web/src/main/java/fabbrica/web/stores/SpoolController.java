@@ -104,7 +104,7 @@ class SpoolController {
         } catch (Outdated outdated) {
             throw outdated;
         } catch (Refusal refusal) {
-            return form(id, values, List.of(String.valueOf(refusal.getMessage())), page);
+            return form(id, values, List.of(refusal.getMessage()), page);
         }
     }
 

@@ -30,6 +30,7 @@ import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.plan.TradeController.DifferencePage;
 import fabbrica.web.plan.TradeController.Line;
+import fabbrica.web.plan.TradeController.Pick;
 import fabbrica.web.plan.TradeController.Scale;
 import fabbrica.web.plan.TradeController.WaysPage;
 import fabbrica.web.platform.Outdated;
@@ -158,8 +159,8 @@ class TradeControllerTest {
         assertThat(scale.lines()).extracting(Line::inTime).contains(true, false);
         assertThat(scale.lines()).allSatisfy(line -> assertThat(line.inTime()).isEqualTo(!line.row().ready().isAfter(needed)));
         assertThat(scale.neededAt()).isCloseTo(100.0 * Duration.between(NOON, needed).toSeconds() / Duration.between(NOON, last()).toSeconds(), within(1e-6));
-        assertThat(scale.picks()).containsKeys("fastest that still looks right", "least plastic", "finest that is ready by then");
-        Row finest = scale.picks().get("finest that is ready by then");
+        assertThat(scale.picks()).extracting(Pick::label).containsExactly("fastest that still looks right", "least plastic", "finest that is ready by then");
+        Row finest = scale.picks().getLast().line().row();
         assertThat(scale.lines()).filteredOn(line -> line.inTime() && line.row().way().scale() == 1 && line.row().way().setupS() == 0)
                 .allSatisfy(line -> assertThat(line.row().way().recipe().layerHeightMm()).isGreaterThanOrEqualTo(finest.way().recipe().layerHeightMm()));
         assertThat(scale.lines()).filteredOn(line -> line.row() == finest).singleElement()
