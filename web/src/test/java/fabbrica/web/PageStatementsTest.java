@@ -5,19 +5,27 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import com.zaxxer.hikari.HikariDataSource;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.Plate;
+import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.plan.Plates;
 import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.gate.Access;
+import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import net.ttddyy.dsproxy.ExecutionInfo;
 import net.ttddyy.dsproxy.QueryInfo;
 import net.ttddyy.dsproxy.listener.QueryExecutionListener;
 import net.ttddyy.dsproxy.support.ProxyDataSourceBuilder;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -28,6 +36,7 @@ import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.test.context.TestConfiguration;
 import org.springframework.boot.webmvc.test.autoconfigure.AutoConfigureMockMvc;
 import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Import;
 import org.springframework.http.HttpMethod;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.datasource.DriverManagerDataSource;
@@ -38,6 +47,7 @@ import org.springframework.test.web.servlet.MockMvc;
 @SpringBootTest(useMainMethod = SpringBootTest.UseMainMethod.ALWAYS, webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
         properties = {"fabbrica.demo=true", "fabbrica.demo.years=1", "fabbrica.data=target/year-lab"})
 @AutoConfigureMockMvc
+@Import(Steps.class)
 class PageStatementsTest {
 
     private static final int MOST = 12;
@@ -82,6 +92,12 @@ class PageStatementsTest {
 
     @Autowired
     private SlicedFiles sliced;
+    @Autowired
+    private Steps steps;
+    @Autowired
+    private Tickets tickets;
+    @Autowired
+    private Plates plates;
 
     static Stream<String> pages() {
         return Access.routes().stream().filter(route -> route.method() == HttpMethod.GET && !route.isOpen())
@@ -105,6 +121,23 @@ class PageStatementsTest {
     void every_section_of_a_ticket_can_be_asked_for_by_itself(String section) throws Exception {
         mvc.perform(open("/tickets/" + one("select max(ticket_id) from run_copy c join ticket t on t.id = c.ticket_id where t.state = 'FAILED'")
                 + "/sections/" + section)).andExpect(status().isOk());
+    }
+
+    @Test
+    void so_do_the_pages_of_a_plate_for_a_whole_class() throws Exception {
+        String printer = steps.printer();
+        List<Ticket> pupils = IntStream.range(0, 12).mapToObj(i -> tickets.ticket(steps.accepted(Shapes.box(20 + i, 15, 2), 1))).toList();
+        long plate = plates.draft(pupils, steps.plan(printer, steps.spool("pla", 800)).entry(), Plate.Sequence.TOGETHER, "mira").getFirst();
+        assertThat(plates.plate(plate).tickets()).hasSize(12);
+        requireFew("/plates/" + plate);
+        requireFew("/plates/" + plate + "/judged");
+        plates.enqueue(plates.plate(plate), "mira");
+        requireFew("/floor/start/" + plate);
+        long run = steps.started(plate);
+        requireFew("/floor/runs/" + run + "/end");
+        steps.end(run, Outcome.WELL, 100, 20);
+        requireFew("/floor/runs/" + run);
+        requireFew("/tickets/" + pupils.getLast().id());
     }
 
     /** Looked at twice: what is measured on the first look is written down then. Files are no pages. */

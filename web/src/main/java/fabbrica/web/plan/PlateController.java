@@ -113,7 +113,7 @@ class PlateController {
     @PostMapping("/plates/new")
     String lay(@RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
-        List<Ticket> chosen = form.all("ticket").stream().map(Long::valueOf).map(tickets::ticket).toList();
+        List<Ticket> chosen = tickets.tickets(form.all("ticket").stream().map(Long::valueOf).toList());
         if (chosen.isEmpty()) {
             form.problem("Tick at least one ticket.");
         }

@@ -138,18 +138,28 @@ public class Plates {
      * @throws Refusal when a ticket is not accepted, or nothing is left to be laid
      */
     public List<Long> draft(List<Ticket> seen, PlanEntry entry, Sequence sequence, String who) {
-        List<Ticket> ready = seen.stream().filter(ticket -> copies(ticket.id()).missing() > 0).toList();
+        List<Long> ids = seen.stream().map(Ticket::id).toList();
+        Map<Long, Copies> standing = copies(ids);
+        List<Ticket> ready = seen.stream().filter(ticket -> Objects.requireNonNull(standing.get(ticket.id())).missing() > 0).toList();
         ready.forEach(Plates::requireTakenIn);
         if (ready.isEmpty()) {
             throw new Refusal("All copies of these tickets are printed or lie on plates already.");
         }
         StockPrinter printer = inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
-        Nester nested = nest(ready, entry, printer, sequence);
+        List<Wish> wishes = ready.stream().flatMap(ticket -> Wish.of(ticket, Objects.requireNonNull(standing.get(ticket.id())).missing())).toList();
+        Nester nested = nest(wishes, entry.recipe(), printer, sequence);
+        int tooMany = nested.tooMany().stream().mapToInt(Integer::intValue).sum();
+        if (tooMany > 0) {
+            throw new Refusal("%d copies fit on no plate of %s. Take a larger printer, or scale them down.".formatted(tooMany, printer.name()));
+        }
         return transaction.execute(status -> {
             ready.forEach(this::requireUnchanged);
+            if (!copies(ids).equals(standing)) {
+                throw new Outdated();
+            }
             Plan plan = plans.keep(entry);
             List<Long> made = new ArrayList<>();
-            Map<Part, List<Long>> left = owners(ready);
+            Map<Part, List<Long>> left = Wish.byPart(wishes);
             for (Plate plate : nested.plates()) {
                 List<Long> whose = owners(plate, left);
                 long id = insert(plan, plate, whose);
@@ -162,32 +172,27 @@ public class Plates {
         });
     }
 
-    private Nester nest(List<Ticket> ready, PlanEntry entry, StockPrinter printer, Sequence sequence) {
-        Nester nested = nest(ready.stream().flatMap(ticket -> Collections.nCopies(copies(ticket.id()).missing(), ticket.part()).stream()),
-                entry.recipe(), printer, sequence);
-        if (nested.tooMany().stream().anyMatch(left -> left > 0)) {
-            throw new Refusal("%d copies fit on no plate of %s. Take a larger printer, or scale them down.".formatted(
-                    nested.tooMany().stream().mapToInt(Integer::intValue).sum(), printer.name()));
+    /** A copy that is to be laid for a ticket. */
+    private record Wish(Part part, long ticketId) {
+
+        static Stream<Wish> of(Ticket ticket, int copies) {
+            return Collections.nCopies(copies, new Wish(ticket.part(), ticket.id())).stream();
         }
-        return nested;
+
+        static Wish of(LaidCopy copy) {
+            return new Wish(copy.copy().part(), copy.ticketId());
+        }
+
+        /** The tickets that want each part, as often as they do. */
+        static Map<Part, List<Long>> byPart(List<Wish> wishes) {
+            return wishes.stream().collect(Collectors.groupingBy(Wish::part, LinkedHashMap::new,
+                    Collectors.mapping(Wish::ticketId, Collectors.toCollection(ArrayList::new))));
+        }
     }
 
-    private Nester nest(Stream<Part> parts, Recipe recipe, StockPrinter printer, Sequence sequence) {
-        Map<Part, Integer> wanted = new LinkedHashMap<>();
-        parts.forEach(part -> wanted.merge(part, 1, Integer::sum));
-        return laying.lay(wanted.entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue())).toList(), recipe, printer.printer(),
-                sequence);
-    }
-
-    /** The tickets that want a part, each as often as it lacks copies. */
-    private Map<Part, List<Long>> owners(List<Ticket> ready) {
-        Map<Part, List<Long>> owners = new LinkedHashMap<>();
-        for (Ticket ticket : ready) {
-            for (int i = 0; i < copies(ticket.id()).missing(); i++) {
-                owners.computeIfAbsent(ticket.part(), part -> new ArrayList<>()).add(ticket.id());
-            }
-        }
-        return owners;
+    private Nester nest(List<Wish> wishes, Recipe recipe, StockPrinter printer, Sequence sequence) {
+        return laying.lay(Wish.byPart(wishes).entrySet().stream().map(part -> new Wanted(part.getKey(), part.getValue().size())).toList(), recipe,
+                printer.printer(), sequence);
     }
 
     /** Lays a plate that is being laid another way: other places, another plan, or both. */
@@ -203,7 +208,7 @@ public class Plates {
     /** Where the copies of a plate would lie if they were nested anew; what does not fit on it stays where it is. */
     public List<Place> nested(LaidPlate seen, PlanEntry entry, Sequence sequence) {
         StockPrinter printer = inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
-        Nester nested = nest(seen.copies().stream().map(copy -> copy.copy().part()), entry.recipe(), printer, sequence);
+        Nester nested = nest(seen.copies().stream().map(Wish::of).toList(), entry.recipe(), printer, sequence);
         Map<Part, List<Place>> places = new LinkedHashMap<>();
         if (!nested.plates().isEmpty()) {
             nested.plates().getFirst().copies().forEach(copy -> places.computeIfAbsent(copy.part(), part -> new ArrayList<>()).add(copy.place()));
@@ -227,9 +232,10 @@ public class Plates {
         if (missing == 0) {
             throw new Refusal("All copies of ticket no. %d are printed or lie on plates already.".formatted(more.id()));
         }
+        StockPrinter printer = inventory.printer(seen.plan().printerId()).orElseThrow();
         Optional<Plate> most = Optional.empty();
         for (int tried = missing; tooMany - room > 1; tried = (room + tooMany) / 2) {
-            Optional<Plate> laid = together(seen, Collections.nCopies(tried, more.part()));
+            Optional<Plate> laid = onOne(with(seen, more, tried), seen, printer);
             if (laid.isPresent()) {
                 most = laid;
                 room = tried;
@@ -242,22 +248,25 @@ public class Plates {
         transaction.executeWithoutResult(status -> {
             requireDraft(seen);
             requireUnchanged(more);
-            Map<Part, List<Long>> owners = new LinkedHashMap<>();
-            seen.copies().forEach(copy -> owners.computeIfAbsent(copy.copy().part(), part -> new ArrayList<>()).add(copy.ticketId()));
-            owners.computeIfAbsent(more.part(), part -> new ArrayList<>()).addAll(Collections.nCopies(laid, more.id()));
+            if (copies(more.id()).missing() != missing) {
+                throw new Outdated();
+            }
             repository.deleteCopies(seen.id());
-            insert(seen.id(), plate, owners(plate, owners));
+            insert(seen.id(), plate, owners(plate, Wish.byPart(with(seen, more, laid))));
             events.record(who, About.ticket(more.id()).laidOn(seen.id()), new Fact.LaidOut(laid));
             settle(List.of(more.id()));
         });
         return laid;
     }
 
-    /** A plate with more parts on it; empty when they do not fit on one. */
-    private Optional<Plate> together(LaidPlate plate, List<Part> more) {
-        Nester nested = nest(Stream.concat(plate.copies().stream().map(copy -> copy.copy().part()), more.stream()), plate.plan().recipe(),
-                inventory.printer(plate.plan().printerId()).orElseThrow(), plate.sequence());
-        return nested.plates().stream().findFirst().filter(first -> first.copies().size() == plate.copies().size() + more.size());
+    private static List<Wish> with(LaidPlate plate, Ticket more, int copies) {
+        return Stream.concat(plate.copies().stream().map(Wish::of), Wish.of(more, copies)).toList();
+    }
+
+    /** Copies printed as those of a plate are, nested; empty when they do not fit on one. */
+    private Optional<Plate> onOne(List<Wish> wishes, LaidPlate as, StockPrinter printer) {
+        return nest(wishes, as.plan().recipe(), printer, as.sequence()).plates().stream().findFirst()
+                .filter(first -> first.copies().size() == wishes.size());
     }
 
     /** Takes copies off a plate that is being laid; they lie nowhere again. */
@@ -328,39 +337,29 @@ public class Plates {
      * @param failed of the plate's copies, those that are to be printed again
      */
     public long again(LaidPlate plate, List<LaidCopy> failed, String who) {
-        List<Ticket> whose = failed.stream().map(LaidCopy::ticketId).distinct().map(tickets::ticket).toList();
+        List<Wish> wishes = failed.stream().map(Wish::of).toList();
+        List<Ticket> whose = tickets.tickets(wishes.stream().map(Wish::ticketId).toList());
         StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
         StockSpool spool = planning.spool(plate.plan().entry()).orElseThrow(() -> new Refusal(
                 "The spool of this plate is no longer on the shelf. Plan it with another one."));
-        Plate laid = laidAgain(plate, failed, printer);
+        // Closer together when there is room for all of them so, else where they lay.
+        Plate laid = (failed.size() < plate.copies().size() ? onOne(wishes, plate, printer) : Optional.<Plate>empty())
+                .orElseGet(() -> new Plate(failed.stream().map(LaidCopy::copy).toList(), plate.sequence(), plate.plan().recipe()));
         Promise promise = planning.settle(judging.bench(whose, failed.stream().map(LaidCopy::ticketId).toList()), plate.plan(), printer, spool,
                 List.of(laid), judging.promised(List.of())).promises().getFirst();
         return transaction.execute(status -> {
             whose.forEach(this::requireUnchanged);
-            Map<Long, Long> again = failed.stream().collect(Collectors.groupingBy(LaidCopy::ticketId, Collectors.counting()));
-            again.forEach((ticket, count) -> {
-                if (copies(ticket).missing() < count) {
+            Map<Long, Long> again = wishes.stream().collect(Collectors.groupingBy(Wish::ticketId, Collectors.counting()));
+            copies(again.keySet()).forEach((ticket, copies) -> {
+                if (copies.missing() < Objects.requireNonNull(again.get(ticket))) {
                     throw new Refusal("The copies that failed lie on another plate already.");
                 }
             });
-            Map<Part, List<Long>> owners = new LinkedHashMap<>();
-            failed.forEach(copy -> owners.computeIfAbsent(copy.copy().part(), part -> new ArrayList<>()).add(copy.ticketId()));
-            long id = insert(plate.plan(), laid, owners(laid, owners));
+            long id = insert(plate.plan(), laid, owners(laid, Wish.byPart(wishes)));
             enqueue(repository.find(id).orElseThrow(), promise, who);
             settle(again.keySet());
             return id;
         });
-    }
-
-    /** Closer together when there is room for all of them so, else where they lay. */
-    private Plate laidAgain(LaidPlate plate, List<LaidCopy> failed, StockPrinter printer) {
-        if (failed.size() < plate.copies().size()) {
-            List<Plate> nested = nest(failed.stream().map(copy -> copy.copy().part()), plate.plan().recipe(), printer, plate.sequence()).plates();
-            if (nested.size() == 1 && nested.getFirst().copies().size() == failed.size()) {
-                return nested.getFirst();
-            }
-        }
-        return new Plate(failed.stream().map(LaidCopy::copy).toList(), plate.sequence(), plate.plan().recipe());
     }
 
     /** Grams that other plates that wait were promised of each spool. */
@@ -390,7 +389,7 @@ public class Plates {
 
     /** What is on a plate, for whom, as it is judged. */
     public Judging.Bench bench(LaidPlate plate) {
-        return judging.bench(plate.tickets().stream().map(tickets::ticket).toList(), plate.copies().stream().map(LaidCopy::ticketId).toList());
+        return judging.bench(tickets.tickets(plate.tickets()), plate.copies().stream().map(LaidCopy::ticketId).toList());
     }
 
     /** Copies of a part that is no longer the same leave the plates that wait. */

@@ -51,6 +51,10 @@ class TicketRepository {
         return jdbc.sql(TICKETS + " where t.id = ?").params(id).query(this::readTicket).optional();
     }
 
+    List<Ticket> tickets(Collection<Long> ids) {
+        return jdbc.sql(TICKETS + " where t.id in (:ids) order by t.id").param("ids", ids).query(this::readTicket).list();
+    }
+
     List<Ticket> inStates(List<TicketState> states) {
         return jdbc.sql(TICKETS + " where t.state in (:states) order by t.created_at, t.id")
                 .param("states", states.stream().map(Enum::name).toList()).query(this::readTicket).list();

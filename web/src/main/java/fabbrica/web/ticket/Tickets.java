@@ -10,6 +10,7 @@ import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.ticket.Ticket.Request;
 import java.time.Clock;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -54,6 +55,11 @@ public class Tickets {
 
     public Ticket ticket(long id) {
         return repository.ticket(id).orElseThrow();
+    }
+
+    /** Tickets by their numbers, in their order. */
+    public List<Ticket> tickets(Collection<Long> ids) {
+        return repository.tickets(ids);
     }
 
     public Optional<Ticket> find(long id) {
