@@ -42,6 +42,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -93,7 +94,7 @@ class PlateController {
      * A ticket that could lie on a plate with others.
      *
      * @param missing copies that lie nowhere
-     * @param loses   what it would lose by another starting point than its own; empty when nothing
+     * @param loses   what it would lose; empty when nothing
      */
     record Candidate(Ticket ticket, String member, int missing, String loses, boolean ticked) {
 
@@ -153,14 +154,16 @@ class PlateController {
         StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
-        page.addAttribute("page", new TogetherPage(candidates(start, form.all("ticket")),
-                inventory.printers().stream().filter(StockPrinter::canBePlanned).toList(), spools.shelf(), inventory.materials(),
+        List<StockSpool> shelf = spools.shelf();
+        StockSpool spool = shelf.stream().filter(each -> form.text("spool").equals(Long.toString(each.id()))).findFirst().orElse(null);
+        page.addAttribute("page", new TogetherPage(candidates(start, spool, form.all("ticket")),
+                inventory.printers().stream().filter(StockPrinter::canBePlanned).toList(), shelf, inventory.materials(),
                 StartingPoint.values(), start));
         return "plan/together";
     }
 
     /** Tickets with copies that lie nowhere yet. */
-    private List<Candidate> candidates(StartingPoint start, List<String> ticked) {
+    private List<Candidate> candidates(StartingPoint start, @Nullable StockSpool spool, List<String> ticked) {
         List<Ticket> all = tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED, TicketState.QUEUED, TicketState.RUNNING).stream()
                 .filter(ticket -> ticket.model().isKept()).toList();
         Map<Long, Copies> copies = plates.copies(all.stream().map(Ticket::id).toList());
@@ -170,25 +173,21 @@ class PlateController {
             int missing = Objects.requireNonNull(copies.get(ticket.id())).missing();
             if (missing > 0 && candidates.size() < MOST_AT_ONCE) {
                 candidates.add(new Candidate(ticket, Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse(""),
-                        missing, loses(ticket, start), ticked.contains(Long.toString(ticket.id()))));
+                        missing, Losses.of(ticket, start, spool, inventory.materials()), ticked.contains(Long.toString(ticket.id()))));
             }
         }
         return candidates;
     }
 
-    private static String loses(Ticket ticket, StartingPoint chosen) {
-        StartingPoint own = ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
-        return own == chosen ? "" : "its purpose asks for “%s”: %s".formatted(own.label(), own.purpose());
-    }
-
     /**
      * A plate with all that it can be printed on; without a drawing when a model is no longer kept.
      *
+     * @param losses what tickets on it lose, by their numbers
      * @param others tickets that could lie on it as well, while it is being laid
      */
     record PlatePage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf,
                      List<Material> materials, StartingPoint[] starts, Sequence[] sequences, PlateDrawing.@Nullable Sheet sheet,
-                     List<Candidate> others) {
+                     Map<Long, String> losses, List<Candidate> others) {
     }
 
     /** A plate with all that is known of it. */
@@ -196,12 +195,14 @@ class PlateController {
     String plate(@PathVariable long id, Model page) {
         LaidPlate plate = plates.plate(id);
         StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
-        page.addAttribute("page", new PlatePage(plate, printer,
-                Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null),
+        StockSpool spool = Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null);
+        page.addAttribute("page", new PlatePage(plate, printer, spool,
                 inventory.printers().stream().filter(StockPrinter::canBePlanned).toList(), spools.shelf(), inventory.materials(),
                 StartingPoint.values(), Sequence.values(),
                 drawing.ofKept(plate, printer.printer()),
-                plate.isDraft() ? candidates(plate.plan().start(), List.of()) : List.of()));
+                tickets.tickets(plate.tickets()).stream().collect(Collectors.toMap(Ticket::id,
+                        ticket -> Losses.of(ticket, plate.plan().start(), spool, inventory.materials()))),
+                plate.isDraft() ? candidates(plate.plan().start(), spool, List.of()) : List.of()));
         return "plan/plate";
     }
 
