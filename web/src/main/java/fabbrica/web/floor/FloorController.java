@@ -43,6 +43,11 @@ class FloorController {
 
     /** @param running null while the printer is idle */
     record Queue(StockPrinter printer, @Nullable Run running, List<Waiting> waiting) {
+
+        /** Whether it is free and in order; what else stands in the way, the checklist says. */
+        public boolean canStart() {
+            return running == null && !printer.outOfOrder();
+        }
     }
 
     /** The floor as it stands. */

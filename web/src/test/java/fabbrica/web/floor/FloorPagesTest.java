@@ -3,8 +3,10 @@ package fabbrica.web.floor;
 import static fabbrica.web.Steps.open;
 import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.hamcrest.Matchers.allOf;
 import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.not;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.multipart;
@@ -17,12 +19,17 @@ import fabbrica.core.run.Defect;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.storage.Sha256;
+import fabbrica.web.stores.Condition;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Spools;
+import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.HexFormat;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
@@ -65,6 +72,22 @@ class FloorPagesTest {
         spool = steps.spool("pla", 300);
         plate = steps.queued(Shapes.box(20, 20, 6), 1, steps.printer(), spool);
         ticket = steps.ticketOf(plate);
+    }
+
+    @Test
+    void a_plate_waits_for_a_printer_that_is_expected_back_and_cannot_be_started_before() throws Exception {
+        StockPrinter printer = inventory.printer(plates.plate(plate).plan().printerId()).orElseThrow();
+        String start = "/floor/start/" + plate + "\"";
+        mvc.perform(open("/floor")).andExpect(content().string(containsString(start)));
+        inventory.change(printer, printer.with(new Condition(true, "fan rattles", Instant.now().plus(Duration.ofDays(1)))), "mira");
+        mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("Out of order: fan rattles, until "), not(containsString(start)))));
+        mvc.perform(open("/floor/start/" + plate)).andExpect(content().string(containsString("is out of order: fan rattles.")));
+        long second = steps.queued(Shapes.box(15, 15, 6), 1, printer.id(), spool);
+        assertThat(plates.plate(second).waits()).isTrue();
+        StockPrinter down = inventory.printer(printer.id()).orElseThrow();
+        inventory.change(down, down.with(new Condition(true, "fan rattles", null)), "mira");
+        assertThatThrownBy(() -> steps.queued(Shapes.box(16, 15, 6), 1, printer.id(), spool)).isInstanceOf(Refusal.class)
+                .hasMessageContaining("out of order");
     }
 
     @Test
