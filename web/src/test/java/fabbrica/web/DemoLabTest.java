@@ -8,12 +8,12 @@ import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.webmvc.test.autoconfigure.AutoConfigureMockMvc;
 import org.springframework.context.annotation.Import;
 
-/** Runs a test against the whole application with a fresh demo lab, shared by all tests that ask for it. */
+/** Runs a test against the whole application with a fresh demo lab, shared by all tests that ask for it; it is open, and for hours. */
 @Target(ElementType.TYPE)
 @Retention(RetentionPolicy.RUNTIME)
 @SpringBootTest(useMainMethod = SpringBootTest.UseMainMethod.ALWAYS,
         webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
-        properties = {"fabbrica.demo=true", "fabbrica.data=target/demo-lab"})
+        properties = {"fabbrica.demo=true", "fabbrica.demo.at=12:30", "fabbrica.data=target/demo-lab"})
 @AutoConfigureMockMvc
 @Import(Steps.class)
 public @interface DemoLabTest {

@@ -45,7 +45,7 @@ import org.springframework.test.web.servlet.MockMvc;
 
 /** How many statements each page sends to the database of a lab that is a year old. */
 @SpringBootTest(useMainMethod = SpringBootTest.UseMainMethod.ALWAYS, webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
-        properties = {"fabbrica.demo=true", "fabbrica.demo.years=1", "fabbrica.data=target/year-lab"})
+        properties = {"fabbrica.demo=true", "fabbrica.demo.at=12:30", "fabbrica.demo.years=1", "fabbrica.data=target/year-lab"})
 @AutoConfigureMockMvc
 @Import(Steps.class)
 class PageStatementsTest {

@@ -44,7 +44,6 @@ import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.Currency;
@@ -146,7 +145,7 @@ class DemoLab implements SmartInitializingSingleton {
     }
 
     private void stock() {
-        LocalDate today = LocalDate.now();
+        LocalDate today = today();
         Map<DayOfWeek, List<Hours>> weekdays = new EnumMap<>(DayOfWeek.class);
         for (DayOfWeek day : DayOfWeek.values()) {
             weekdays.put(day, day == DayOfWeek.SUNDAY ? List.of(Hours.of(12, 18)) : day == DayOfWeek.MONDAY
@@ -178,6 +177,10 @@ class DemoLab implements SmartInitializingSingleton {
                 spool("abs", "grey", 1000, 25, null),
                 spool("pla", "lilac", 1000, 24, today.minusDays(90))};
         shelf.weigh(shelf.spool(spools[8]).orElseThrow(), 196, WHO);
+    }
+
+    private LocalDate today() {
+        return LocalDate.ofInstant(clock.now(), ZoneId.systemDefault());
     }
 
     private long nozzle(double boreMm, boolean hardened, String note, double hoursBefore) {
@@ -232,7 +235,7 @@ class DemoLab implements SmartInitializingSingleton {
                 {"gear-18.stl", DemoModels.gear(), Purpose.PROTOTYPE},
                 {"cable-comb.stl", DemoModels.cableComb(), Purpose.EVERYDAY},
                 {"mounting-plate.stl", DemoModels.mountingPlate(), Purpose.EVERYDAY}};
-        ZonedDateTime noon = ZonedDateTime.now().with(LocalTime.of(10, 30));
+        ZonedDateTime noon = today().atTime(10, 30).atZone(ZoneId.systemDefault());
         int number = 0;
         for (int day = PAST_DAYS; day >= 1; day--) {
             for (int ofDay = 0; ofDay < 1 + day % 2; ofDay++, number++) {
@@ -247,7 +250,7 @@ class DemoLab implements SmartInitializingSingleton {
     /** Years before those weeks; the printers were looked after all along. */
     private void longAgo(int howManyYears) {
         if (howManyYears > 0) {
-            years.write(howManyYears, LocalDate.now().minusDays(PAST_DAYS).atStartOfDay(ZoneId.systemDefault()).toInstant());
+            years.write(howManyYears, today().minusDays(PAST_DAYS).atStartOfDay(ZoneId.systemDefault()).toInstant());
             maintenance.due().forEach(due -> maintenance.done(due.task().id(), WHO));
         }
     }
@@ -276,7 +279,7 @@ class DemoLab implements SmartInitializingSingleton {
 
     /** What is on the counter and on the floor today. */
     private void present() throws IOException {
-        Instant now = Instant.now();
+        Instant now = clock.now();
         clock.put(now.minus(Duration.ofHours(26)));
         long big = taken("wall-panel.stl", fabbrica.core.mesh.model.Shapes.box(420, 380, 12));
         tickets.decline(tickets.ticket(big), "Larger than every bed; we offered to split it.", WHO);
@@ -362,7 +365,7 @@ class DemoLab implements SmartInitializingSingleton {
     private long accepted(String name, Mesh mesh, int person, Purpose purpose, int neededInHours, int quantity)
             throws IOException {
         long id = taken(name, mesh);
-        tickets.accept(tickets.ticket(id), request(people[person], purpose, Instant.now().plus(Duration.ofHours(neededInHours)), "",
+        tickets.accept(tickets.ticket(id), request(people[person], purpose, clock.now().plus(Duration.ofHours(neededInHours)), "",
                 quantity), WHO);
         return id;
     }
