@@ -5,7 +5,12 @@ import { THREE, ink, rendererOf, space } from '/space.js';
 const view = document.getElementById('view');
 const canvas = view?.querySelector('canvas');
 const renderer = canvas && rendererOf(canvas);
-if (renderer) start();
+// Once somebody looks at it: it is fetched no sooner.
+if (renderer) new IntersectionObserver((seen, watch) => {
+  if (!seen.some(entry => entry.isIntersecting)) return;
+  watch.disconnect();
+  start();
+}).observe(document.getElementById('findings'));
 
 async function start() {
   const response = await fetch(view.dataset.mesh);

@@ -11,9 +11,10 @@ import java.util.Arrays;
  *
  * @param solidMm3    volume of the union of all bodies
  * @param supportMm3  room under steep overhangs down to the next surface or the bed, which supports would fill
+ * @param onPartMm3   of that room, what lies over the part itself
  * @param overhangMm2 of these overhangs, seen from below
  */
-public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
+public record Columns(double solidMm3, double supportMm3, double onPartMm3, double overhangMm2) {
 
     /**
      * @param steepDeg overhang angle from the vertical beyond which support is wanted
@@ -121,7 +122,7 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
         }
 
         private Columns added() {
-            double solid = 0, support = 0, hanging = 0, free = 0, entered = 0;
+            double solid = 0, support = 0, onPart = 0, hanging = 0, free = 0, entered = 0;
             int winding = 0;
             for (int i = 0; i < count; i++) {
                 if (i == 0 || hits[i] >>> 32 != hits[i - 1] >>> 32) {
@@ -139,11 +140,12 @@ public record Columns(double solidMm3, double supportMm3, double overhangMm2) {
                     entered = z;
                     if (kind == HANGS && z - free > Overhang.ON_BED_MM) {
                         support += z - free;
+                        onPart += free > 0 ? z - free : 0;
                         hanging++;
                     }
                 }
             }
-            return new Columns(solid * cell * cell, support * cell * cell, hanging * cell * cell);
+            return new Columns(solid * cell * cell, support * cell * cell, onPart * cell * cell, hanging * cell * cell);
         }
 
         private double height(int hit) {

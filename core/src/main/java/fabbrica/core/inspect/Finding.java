@@ -26,11 +26,27 @@ public record Finding(Code code, Severity severity, long count, String message, 
 
     /** Stable codes, as they stand in JSON. */
     public enum Code {
-        OPEN_EDGES, NON_MANIFOLD, FLIPPED, DEGENERATE, DUPLICATE, INTERSECTING, MULTIPLE_BODIES, TRAPPED_VOID,
-        FLOATING_BODY, UNIT_SUSPECT, TOO_BIG, TOO_SMALL, THIN_WALL, NARROW_GAP, OVERHANG, ISLAND, SMALL_CONTACT,
-        TIPS_OVER,
-        NOTHING_LAID, OFF_BED, WRONG_TEMPERATURE, WRONG_FILAMENT, WRONG_NOZZLE, WRONG_TOOL, AXES_MIXED, FIRST_MOVE,
-        TOO_MUCH_FLOW, SPOOL_SHORT, UNKNOWN_CODES, MALFORMED, READ_WITH_CARE, OTHER_PRINTER;
+        OPEN_EDGES("the surface has holes"), NON_MANIFOLD("surfaces meet where they should not"), FLIPPED("inside and outside are swapped"),
+        DEGENERATE("crumbs in the surface"), DUPLICATE("some of the surface is there twice"), INTERSECTING("the surface runs through itself"),
+        MULTIPLE_BODIES("several bodies"), TRAPPED_VOID("a closed hollow"), FLOATING_BODY("a piece hangs loose in the air"),
+        UNIT_SUSPECT("the unit is doubtful"), TOO_BIG("too big"), TOO_SMALL("too small"), THIN_WALL("thin walls"), NARROW_GAP("narrow gaps"),
+        OVERHANG("something hangs over air"), ISLAND("something begins in mid-air"), SMALL_CONTACT("little lies on the bed"),
+        TIPS_OVER("it stands badly"),
+        NOTHING_LAID("nothing is laid"), OFF_BED("beside the bed"), WRONG_TEMPERATURE("wrong temperature"), WRONG_FILAMENT("wrong filament"),
+        WRONG_NOZZLE("wrong nozzle"), WRONG_TOOL("wrong tool"), AXES_MIXED("axes mixed"), FIRST_MOVE("a doubtful first move"),
+        TOO_MUCH_FLOW("more flow than melts"), SPOOL_SHORT("the spool is short"), UNKNOWN_CODES("commands nobody knows"), MALFORMED("lines that cannot be read"),
+        READ_WITH_CARE("to be read with care"), OTHER_PRINTER("for another printer");
+
+        private final String plain;
+
+        Code(String plain) {
+            this.plain = plain;
+        }
+
+        /** As somebody at the counter would say it. */
+        public String plain() {
+            return plain;
+        }
 
         public String code() {
             return name().toLowerCase(Locale.ROOT).replace('_', '-');

@@ -226,8 +226,8 @@ public final class Findings {
                             bridged > WORTH_SAYING_MM2 ? "; another %s mm² are short bridges".formatted(
                                     Spoken.number(bridged, 0)) : ""),
                     "Plastic laid on air droops; short bridges manage alone.",
-                    "Turn the part first. Supports would fill about %s cm³.".formatted(
-                            Spoken.number(inspection.columns().supportMm3() / 1000, 1)),
+                    "Turn the part first. Supports would fill %s.".formatted(
+                            Spoken.volume(inspection.columns().supportMm3())),
                     hangingPlaces(false));
         } else if (bridged > WORTH_SAYING_MM2) {
             add(Code.OVERHANG, NOTE, 1, "Bridges only, up to %s mm long.".formatted(Spoken.number(

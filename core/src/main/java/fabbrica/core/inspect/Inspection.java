@@ -41,7 +41,7 @@ public record Inspection(int triangles, int vertices, Bounds bounds, Soundness s
         CompletableFuture<Columns> columns = CompletableFuture.supplyAsync(() ->
                 Columns.of(mesh, Overhang.STEEP_DEG, COLUMN_CELLS));
         CompletableFuture<List<Place>> islands = CompletableFuture.supplyAsync(() -> Islands.of(mesh, edges, tree));
-        Overhang overhang = Overhang.of(mesh, edges);
+        Overhang overhang = Overhang.of(mesh, edges, tree);
         progress.check();
         Soundness soundness = Soundness.of(mesh, edges, tree);
         progress.check();

@@ -3,6 +3,7 @@ package fabbrica.core.inspect;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.TriangleTree;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -10,7 +11,7 @@ import java.util.List;
  * Surface that hangs over air as the part lies, by steepness, and its patches told apart.
  *
  * <p>The overhang angle is measured from the vertical: 0° is a wall, 90° a ceiling. Faces that lie on the bed do not
- * hang, nor does what stands on another surface ({@link Carried}). Patches are the connected faces steeper than {@value #STEEP_DEG}°; {@link Bridging} tells whether plastic can
+ * hang, nor does what another body carries ({@link Carried}). Patches are the connected faces steeper than {@value #STEEP_DEG}°; {@link Bridging} tells whether plastic can
  * span them. Linear in the triangles but for the borders of the patches.
  *
  * @param areaByDegree mm² hanging at more than each whole degree from 0 to 89, up to the next
@@ -43,7 +44,7 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
         }
     }
 
-    static Overhang of(Mesh mesh, HalfEdges edges) {
+    static Overhang of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
         Bounds bounds = mesh.bounds();
         double[] areas = new double[90];
         boolean[] steep = new boolean[mesh.triangleCount()];
@@ -52,7 +53,7 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
             mesh.normal(t, normal);
             steep[t] = degrees(normal) > STEEP_DEG + ROUNDING_DEG && !liesOn(mesh, t, bounds.minZ() + ON_BED_MM);
         }
-        Carried carried = new Carried(mesh, steep);
+        Carried carried = new Carried(mesh, edges, tree, steep);
         double[] free = new double[mesh.triangleCount()];
         for (int t = 0; t < mesh.triangleCount(); t++) {
             mesh.normal(t, normal);

@@ -15,6 +15,19 @@ public record AdhesionAdvice(Adhesion adhesion, String reason) {
 
     private static final double POINT_MM2 = 4;
 
+    /** Whether it holds more firmly than another. */
+    boolean exceeds(Adhesion other) {
+        return holds(adhesion) > holds(other);
+    }
+
+    private static int holds(Adhesion adhesion) {
+        return switch (adhesion) {
+            case NONE, SKIRT -> 0;
+            case EARS, BRIM -> 1;
+            case RAFT -> 2;
+        };
+    }
+
     public static AdhesionAdvice of(Stand stand, boolean raftAlways) {
         String contact = "%s mm²".formatted(Spoken.number(stand.contactMm2(), stand.contactMm2() < 10 ? 1 : 0));
         if (raftAlways) {

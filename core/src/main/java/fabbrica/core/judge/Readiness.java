@@ -1,11 +1,9 @@
 package fabbrica.core.judge;
 
-import fabbrica.core.estimate.Estimate;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Findings;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.judge.Obstacle.Cause;
-import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Plate;
@@ -25,9 +23,6 @@ import java.util.List;
  */
 public final class Readiness {
 
-    /** A line may be up to about twice the bore, and hardly narrower than it (common practice, no source). */
-    private static final double NARROWEST_LINE = 0.85;
-    private static final double WIDEST_LINE = 2;
     private static final double SAME_DIAMETER_MM = 0.1;
     private static final double MM3_PER_CM3 = 1000;
 
@@ -115,10 +110,10 @@ public final class Readiness {
         Nozzle nozzle = machine.printer().nozzle();
         window("Layer height", recipe.layerHeightMm(), nozzle);
         window("First layer height", recipe.firstLayerHeightMm(), nozzle);
-        if (recipe.lineWidthMm() < nozzle.boreMm() * NARROWEST_LINE || recipe.lineWidthMm() > nozzle.boreMm() * WIDEST_LINE) {
+        if (!nozzle.canDraw(recipe.lineWidthMm())) {
             stops(Cause.NOZZLE, "Line width %s mm does not suit the %s mm bore (%s to %s mm).".formatted(Spoken.number(recipe.lineWidthMm(), 2),
-                    Spoken.number(nozzle.boreMm(), 2), Spoken.number(nozzle.boreMm() * NARROWEST_LINE, 2),
-                    Spoken.number(nozzle.boreMm() * WIDEST_LINE, 2)), "Plan it for the nozzle that is in the printer.");
+                    Spoken.number(nozzle.boreMm(), 2), Spoken.number(nozzle.narrowestLineMm(), 2),
+                    Spoken.number(nozzle.widestLineMm(), 2)), "Plan it for the nozzle that is in the printer.");
         }
         double asked = recipe.lineAreaMm2(recipe.layerHeightMm()) * Math.min(recipe.speedMmS(), machine.printer().kinematics().maxSpeedMmS());
         double melts = machine.printer().kinematics().maxFlowMm3S();
@@ -181,19 +176,11 @@ public final class Readiness {
                 care(Cause.SUPPORT, "%s needs supports as it lies: %s".formatted(item.name(), supports.reason()), "Turn it first, or let supports be printed.");
             }
             AdhesionAdvice hold = AdhesionAdvice.of(item.inspection().stand(), machine.raftAlways());
-            if (holds(hold.adhesion()) > holds(recipe.adhesion())) {
+            if (hold.exceeds(recipe.adhesion())) {
                 care(Cause.ADHESION, "%s needs a %s: %s".formatted(item.name(), hold.adhesion().label(), hold.reason()),
                         "Choose a %s, or turn it onto a larger face.".formatted(hold.adhesion().label()));
             }
         }
-    }
-
-    private static int holds(Adhesion adhesion) {
-        return switch (adhesion) {
-            case NONE, SKIRT -> 0;
-            case EARS, BRIM -> 1;
-            case RAFT -> 2;
-        };
     }
 
     private void judgePeople() {

@@ -17,6 +17,9 @@ public record Nozzle(double boreMm, boolean hardened) {
     /** Usual and thinnest lines in parts of the bore (common practice, no source). */
     static final double USUAL_LINE = 1.05;
     static final double THINNEST_LINE = 0.5;
+    /** A line may be up to about twice the bore, and hardly narrower than it (common practice, no source). */
+    private static final double NARROWEST_LINE = 0.85;
+    private static final double WIDEST_LINE = 2;
 
     public Nozzle {
         OutOfRange.check("Nozzle bore", boreMm, 0.1, 2, "mm");
@@ -28,6 +31,20 @@ public record Nozzle(double boreMm, boolean hardened) {
 
     public double thickestLayerMm() {
         return THICKEST * boreMm;
+    }
+
+    /** Narrowest and widest line for what is printed with this nozzle. */
+    public double narrowestLineMm() {
+        return NARROWEST_LINE * boreMm;
+    }
+
+    public double widestLineMm() {
+        return WIDEST_LINE * boreMm;
+    }
+
+    /** Whether a line is neither much narrower than the bore nor too wide for it. */
+    public boolean canDraw(double lineWidthMm) {
+        return lineWidthMm >= narrowestLineMm() - 1e-9 && lineWidthMm <= widestLineMm() + 1e-9;
     }
 
     /** The thinnest line, and so the thinnest wall, that can be laid. */

@@ -5,6 +5,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
+import java.util.function.Predicate;
 
 /** Values of a recipe by their fields, as a form or the shell gives them. Of fine fields those that are not given are as usual. */
 public final class RecipeValues {
@@ -19,15 +20,24 @@ public final class RecipeValues {
         return new RecipeValues(Map.of());
     }
 
+    /** All values of a recipe. */
+    public static RecipeValues of(Recipe recipe) {
+        return of(recipe, field -> true);
+    }
+
     /** The values of a recipe that are not fine. */
     public static RecipeValues plain(Recipe recipe) {
-        RecipeValues plain = none();
+        return of(recipe, field -> !field.fine());
+    }
+
+    private static RecipeValues of(Recipe recipe, Predicate<RecipeField> wanted) {
+        RecipeValues values = none();
         for (RecipeField field : RecipeField.values()) {
-            if (!field.fine()) {
-                plain = plain.with(field, field.of(recipe));
+            if (wanted.test(field)) {
+                values.values.put(field, field.of(recipe));
             }
         }
-        return plain;
+        return values;
     }
 
     /** @param value of the type that the field has of a recipe */

@@ -54,6 +54,11 @@ public final class Spoken {
         return number(millimetres / 1000, 2) + " m";
     }
 
+    /** Tenths of a cubic centimetre. */
+    public static String volume(double cubicMillimetres) {
+        return cubicMillimetres < 50 ? "less than 0.1 cm³" : number(cubicMillimetres / 1000, 1) + " cm³";
+    }
+
     /** Three sides in millimetres: tenths from 10 mm on, hundredths below. */
     public static String size(double x, double y, double z) {
         return side(x) + " × " + side(y) + " × " + side(z) + " mm";

@@ -113,4 +113,25 @@ class OverhangTest {
         assertThat(overhang.areaSteeperThan(Overhang.STEEP_DEG)).isCloseTo(1500, within(1e-6));
         assertThat(overhang.freeAreaMm2(10)).isCloseTo(1500, within(1e-6));
     }
+
+    @Test
+    void raised_letters_do_not_hang_whether_they_touch_their_plate_or_are_sunk_into_it() {
+        Mesh plate = Shapes.box(60, 20, 3), letter = Shapes.box(10, 8, 2);
+        for (double foot : new double[] {3, 2.98, 2, 1.2}) {
+            Inspection plated = Inspection.of(Shapes.together(plate, letter.moved(5, 5, foot)));
+            assertThat(plated.overhang().areaSteeperThan(Overhang.STEEP_DEG)).as("foot at " + foot).isZero();
+            assertThat(Findings.of(plated, PrintLimits.USUAL)).noneMatch(finding -> finding.code() == Finding.Code.OVERHANG);
+        }
+        Inspection half = Inspection.of(Shapes.together(plate, letter.moved(55, 5, 2)));
+        assertThat(half.overhang().freeAreaMm2(0)).as("5 × 8 mm stand out beyond the edge").isCloseTo(40, within(4.0));
+        Inspection ball = Inspection.of(Shapes.together(plate, Shapes.sphere(6, 36, 37).moved(20, 10, 7)));
+        assertThat(ball.overhang().freeAreaMm2(0)).as("what hangs of a ball, up to 6 (1 − cos 45°) mm from its pole, is inside the plate").isLessThan(1);
+    }
+
+    @Test
+    void a_room_too_small_to_say_is_not_said_to_be_nothing() {
+        Mesh above = Shapes.together(Shapes.box(60, 20, 3), Shapes.box(10, 8, 2).moved(5, 5, 3.1));
+        assertThat(Findings.of(Inspection.of(above), PrintLimits.USUAL)).filteredOn(finding -> finding.code() == Finding.Code.OVERHANG)
+                .singleElement().extracting(Finding::advice).asString().endsWith("Supports would fill less than 0.1 cm³.");
+    }
 }

@@ -41,13 +41,11 @@ class FloorController {
     record Waiting(LaidPlate plate, Optional<Slot> slot) {
     }
 
-    /** @param running null while the printer is idle */
-    record Queue(StockPrinter printer, @Nullable Run running, List<Waiting> waiting) {
-
-        /** Whether it is free and in order; what else stands in the way, the checklist says. */
-        public boolean canStart() {
-            return running == null && !printer.outOfOrder();
-        }
+    /**
+     * @param running  null while the printer is idle
+     * @param canStart whether what waits may be started
+     */
+    record Queue(StockPrinter printer, @Nullable Run running, boolean canStart, List<Waiting> waiting) {
     }
 
     /** The floor as it stands. */
@@ -59,7 +57,7 @@ class FloorController {
         Forecasts.Floor floor = forecasts.floor();
         List<Run> running = runs.running();
         List<Queue> queues = floor.printers().stream().map(printer -> new Queue(printer,
-                running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null),
+                running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null), floor.canStart(printer),
                 floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id()))
                         .map(plate -> new Waiting(plate, floor.of(plate))).toList())).toList();
         page.addAttribute("page", new FloorPage(queues, timeline.svg(queues, floor.calendar()),

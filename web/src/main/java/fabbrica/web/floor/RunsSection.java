@@ -1,12 +1,18 @@
 package fabbrica.web.floor;
 
 import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.Say;
+import fabbrica.web.ticket.NextStep;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketSection;
 import fabbrica.web.ticket.TicketState;
+import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** A ticket's runs: what was promised and what came of it. */
@@ -15,10 +21,14 @@ class RunsSection implements TicketSection {
 
     private final Runs runs;
     private final Plates plates;
+    private final Moments moments;
+    private final Say say;
 
-    RunsSection(Runs runs, Plates plates) {
+    RunsSection(Runs runs, Plates plates, Moments moments, Say say) {
         this.runs = runs;
         this.plates = plates;
+        this.moments = moments;
+        this.say = say;
     }
 
     /**
@@ -60,8 +70,8 @@ class RunsSection implements TicketSection {
     }
 
     @Override
-    public String label() {
-        return "its runs";
+    public String title() {
+        return "Floor";
     }
 
     @Override
@@ -76,8 +86,27 @@ class RunsSection implements TicketSection {
             return Optional.empty();
         }
         List<RunCopy> copies = runs.copies(all.stream().map(Run::id).toList()).stream().filter(copy -> copy.ticketId() == ticket.id()).toList();
-        return shown("floor/runs :: runs", new RunsPage(ticket, all.stream().map(run -> new Attempt(run, copies.stream()
+        RunsPage page = new RunsPage(ticket, all.stream().map(run -> new Attempt(run, copies.stream()
                 .filter(copy -> copy.runId() == run.id()).toList())).toList(), copies.stream().filter(copy -> copy.outcome().isGood()).count(),
-                plates.copies(ticket.id()).surplus()));
+                plates.copies(ticket.id()).surplus());
+        return Optional.of(shown(spoken(all), "floor/runs :: runs", page).offering(next(page)));
+    }
+
+    /** "2 runs, the last on Old faithful today 15:10: failed, came off the bed". */
+    private String spoken(List<Run> all) {
+        Run last = all.getLast();
+        Instant ended = last.endedAt();
+        String how = ended == null ? "printing since " + moments.say(last.startedAt()) : "%s %s%s".formatted(say.run(last.state()).substring(2), moments.say(ended), last.defects().stream().map(defect -> ", " + defect.label().toLowerCase(Locale.ROOT)).collect(Collectors.joining()));
+        return "%s on %s: %s".formatted(all.size() == 1 ? "1 run" : all.size() + " runs, the last", last.printerName(), how);
+    }
+
+    /** The end of what prints, and another try of what failed. */
+    private static @Nullable NextStep next(RunsPage page) {
+        Optional<Attempt> printing = page.attempts().stream().filter(attempt -> attempt.run().endedAt() == null).findFirst();
+        if (printing.isPresent()) {
+            return NextStep.go("How did it end?", "/floor/runs/%d/end".formatted(printing.get().run().id()), "It prints on %s."
+                    .formatted(printing.get().run().printerName()));
+        }
+        return page.again().isEmpty() ? null : NextStep.press("Try again with everything kept", "again", "Or change one thing in the plan.");
     }
 }

@@ -3,10 +3,15 @@ package fabbrica.web.gauge;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.PrintLimits;
+import fabbrica.core.inspect.Severity;
+import fabbrica.core.judge.Verdict;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.Say;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Experience;
+import fabbrica.web.ticket.NextStep;
+import fabbrica.web.ticket.PartDrawing;
 import fabbrica.web.ticket.PinnedFinding;
 import fabbrica.web.ticket.PrintAdvice;
 import fabbrica.web.ticket.Ticket;
@@ -26,19 +31,24 @@ class GaugeSection implements TicketSection {
     private final Verdicts verdicts;
     private final Inspections inspections;
     private final Tickets tickets;
+    private final PartDrawing drawing;
+    private final Say say;
 
-    GaugeSection(Verdicts verdicts, Inspections inspections, Tickets tickets) {
+    GaugeSection(Verdicts verdicts, Inspections inspections, Tickets tickets, PartDrawing drawing, Say say) {
         this.verdicts = verdicts;
         this.inspections = inspections;
         this.tickets = tickets;
+        this.drawing = drawing;
+        this.say = say;
     }
 
     /**
      * @param original as the model came, when the ticket's was made from it and it is still kept
      * @param units    a model can be read in
+     * @param drawing  SVG
      */
     record GaugePage(Ticket ticket, Inspection inspection, @Nullable Inspection original, PrintLimits limits, List<PinnedFinding> findings,
-                     List<PrintAdvice> advice, Experience experience, List<LengthUnit> units) {
+                     List<PrintAdvice> advice, Experience experience, List<LengthUnit> units, String drawing) {
 
         /** Whether the part may still be changed. */
         public boolean open() {
@@ -57,6 +67,11 @@ class GaugeSection implements TicketSection {
     }
 
     @Override
+    public String title() {
+        return "Gauge";
+    }
+
+    @Override
     public int place() {
         return 10;
     }
@@ -67,9 +82,20 @@ class GaugeSection implements TicketSection {
             return Optional.empty();
         }
         Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
-        return shown("gauge/gauge :: gauge", new GaugePage(ticket, inspections.of(ticket.part()),
+        Verdict verdict = verdicts.verdict(ticket, fits);
+        GaugePage page = new GaugePage(ticket, inspections.of(ticket.part()),
                 tickets.original(ticket).map(model -> inspections.of(ticket.with(model).part())).orElse(null), verdicts.limits(ticket, fits),
-                PinnedFinding.of(verdicts.verdict(ticket, fits).findings()), verdicts.advice(ticket, fits), tickets.experience(ticket),
-                List.of(LengthUnit.values())));
+                PinnedFinding.of(verdict.findings()), verdicts.advice(ticket, fits), tickets.experience(ticket),
+                List.of(LengthUnit.values()), drawing.svg(ticket.part(), verdict.findings().stream().flatMap(finding -> finding.places().stream()).toList()));
+        return Optional.of(shown(verdict.findings().isEmpty() ? "nothing to report" : say.findings(verdict.findings()), "gauge/gauge :: gauge", page).offering(page.open() ? cure(verdict) : null));
+    }
+
+    /** What mends the first finding that stops the print, when that is one press or one number. */
+    private static @Nullable NextStep cure(Verdict verdict) {
+        return verdict.findings().stream().filter(finding -> finding.severity() == Severity.BLOCK).findFirst().map(finding -> switch (finding.code()) {
+            case OPEN_EDGES, FLIPPED -> NextStep.press("Repair it", "mend", finding.message());
+            case TOO_BIG, TOO_SMALL -> NextStep.go("Choose another size", "#size", finding.message());
+            default -> null;
+        }).orElse(null);
     }
 }

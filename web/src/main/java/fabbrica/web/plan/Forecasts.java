@@ -53,6 +53,12 @@ public class Forecasts {
             return schedule.of(plate.id());
         }
 
+        /** Whether a printer is free and in order; what else stands in the way, the checklist says. */
+        public boolean canStart(StockPrinter printer) {
+            return !printer.outOfOrder() && open.stream().noneMatch(plate -> plate.state() == LaidPlate.State.RUNNING
+                    && plate.plan().printerId().equals(printer.id()));
+        }
+
         /** Plates that are not over, on which a ticket has copies. */
         List<LaidPlate> openOf(long ticketId) {
             return open.stream().filter(plate -> plate.tickets().contains(ticketId)).toList();

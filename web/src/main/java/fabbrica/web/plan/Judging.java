@@ -84,19 +84,6 @@ public class Judging {
             due = maintenance.due();
         }
 
-        private Bench(Bench like, List<Long> copiesOf) {
-            tickets = like.tickets;
-            copiesOf.forEach(ticket -> copies.merge(ticket, 1, Integer::sum));
-            byId = like.byId;
-            used = like.used;
-            due = like.due;
-        }
-
-        /** For the same tickets, with other copies of them on the plate. */
-        public Bench with(List<Long> copiesOf) {
-            return new Bench(this, copiesOf);
-        }
-
         /** A plate on a printer that nobody looks after yet; so also without a spool. */
         public List<Obstacle> planned(Plate plate, Layout layout, StockPrinter printer, Printer asItIs, Material material,
                                       @Nullable StockSpool spool, double promisedG, Optional<Takes> takes) {

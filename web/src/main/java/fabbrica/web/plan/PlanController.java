@@ -7,12 +7,10 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.RecipeField;
-import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.plan.Planning.FirstEstimate;
-import fabbrica.web.plan.Planning.PrinterOption;
 import fabbrica.web.platform.CoreVersion;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
@@ -31,9 +29,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.security.Principal;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
@@ -60,6 +56,9 @@ class PlanController {
     private final Tickets tickets;
     private final Plans plans;
     private final Planning planning;
+    private final PlanPages pages;
+    private final Proposals proposals;
+    private final Forecasts forecasts;
     private final Plates plates;
     private final Inventory inventory;
     private final Members members;
@@ -67,11 +66,14 @@ class PlanController {
     private final Shop shop;
     private final PartDrawing drawing;
 
-    PlanController(Tickets tickets, Plans plans, Planning planning, Plates plates, Inventory inventory, Members members, Usage usage, Shop shop,
-                   PartDrawing drawing) {
+    PlanController(Tickets tickets, Plans plans, Planning planning, PlanPages pages, Proposals proposals, Forecasts forecasts, Plates plates,
+                   Inventory inventory, Members members, Usage usage, Shop shop, PartDrawing drawing) {
         this.tickets = tickets;
         this.plans = plans;
         this.planning = planning;
+        this.pages = pages;
+        this.proposals = proposals;
+        this.forecasts = forecasts;
         this.plates = plates;
         this.inventory = inventory;
         this.members = members;
@@ -86,12 +88,6 @@ class PlanController {
         public boolean working() {
             return estimates.stream().anyMatch(estimate -> estimate.standing() instanceof Standing.Working);
         }
-
-        /** What the verdict promises, of printers on which nothing stops it; null while none is worked out. */
-        public @Nullable FirstEstimate soonest() {
-            return estimates.stream().filter(estimate -> estimate.option().possible() && estimate.slot().isPresent())
-                    .min(Comparator.comparing(FirstEstimate::option, PrinterOption.SOONEST)).orElse(null);
-        }
     }
 
     @GetMapping("/tickets/{id}/estimates")
@@ -101,15 +97,6 @@ class PlanController {
         return "plan/estimates :: table";
     }
 
-    /** The recipe's fields filled from a starting point for the chosen printer. */
-    @GetMapping("/tickets/{id}/plan/recipe")
-    String recipe(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
-        FormValues form = new FormValues(values);
-        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
-        page.addAttribute("recipe", RecipePage.of(id, planning.recipe(start, form.text("printer"))));
-        return "plan/plan :: recipe";
-    }
-
     /** The part from above and from the front, to draw boxes on. */
     @GetMapping(path = "/tickets/{id}/sheet", produces = "text/html;charset=utf-8")
     @ResponseBody
@@ -117,43 +104,45 @@ class PlanController {
         return drawing.sheet(tickets.ticket(id).part());
     }
 
+    /** What a ticket that nobody has accepted yet would be printed with, as far as it is worked out. */
+    @GetMapping("/tickets/{id}/promise")
+    String promise(@PathVariable long id, Model page) {
+        page.addAttribute("page", pages.proposed(planning.desk(tickets.ticket(id), forecasts.floor())));
+        return "plan/plan :: promised";
+    }
+
     /** Why a plan cannot be stored, with what the form cannot lose. */
     record RefusedPage(List<String> problems, String printer, String spool, boolean fresh) {
     }
 
-    /** What a plan takes. */
-    record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Estimate estimate) {
-
-        /** Whether it is handed out after it is needed. */
-        public boolean late() {
-            Instant neededBy = ticket.request().neededBy();
-            return neededBy != null && preview.last().filter(slot -> slot.handOut().isAfter(neededBy)).isPresent();
-        }
-
-        /** Where the time goes. */
-        public List<PhaseShare> phases() {
-            return estimate == null ? List.of() : estimate.secondsByPhase().entrySet().stream().map(phase -> new PhaseShare(phase.getKey().label(),
-                    phase.getValue(), 100 * phase.getValue() / estimate.totalSeconds())).toList();
-        }
-    }
-
-    record PhaseShare(String label, double seconds, double percent) {
-    }
-
-    /** Stores the plan as it stands in the form, and shows what it takes. */
+    /** Stores the plan as it stands in the form, and shows what it takes. Another starting point or printer may change the recipe. */
     @PostMapping("/tickets/{id}/plan/preview")
     String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
         FormValues form = new FormValues(values);
-        Optional<PlanEntry> entry = PlanForm.read(form);
+        Optional<PlanEntry> entry = chosen(ticket, values, form);
         if (entry.isEmpty()) {
             page.addAttribute("page", new RefusedPage(form.problems(), form.text("printer"), form.text("spool"), form.flag("fresh")));
             return "plan/plan :: refused";
         }
-        Plan plan = plans.keep(entry.get());
-        Planning.Preview preview = planning.preview(ticket, plan, "preview of ticket " + id);
-        page.addAttribute("page", new PreviewPage(ticket, plan, preview, preview.estimate()));
-        return "plan/plan :: preview";
+        RecipePage recipe = RecipePage.of(entry.get());
+        PlanPages.PreviewPage preview = pages.preview(planning.desk(ticket, forecasts.floor()), plans.keep(entry.get()));
+        page.addAttribute("page", recipe.madeFor().equals(form.text(RecipePage.MADE_FOR)) ? preview : preview.with(recipe));
+        return "plan/plan :: answer";
+    }
+
+    /** As the form has it; from another starting point the recipe is a new one, on another printer it is fitted to that. */
+    private Optional<PlanEntry> chosen(Ticket ticket, MultiValueMap<String, String> values, FormValues form) {
+        String madeFor = form.text(RecipePage.MADE_FOR);
+        Optional<StockPrinter> printer = inventory.printer(form.text("printer"));
+        if (printer.isPresent() && !madeFor.isEmpty() && !madeFor.startsWith(PlanForm.start(form).code() + " ")) {
+            PlanForm.fill(values, proposals.on(ticket, PlanForm.start(form), printer.get()).recipe());
+            return PlanForm.read(form);
+        }
+        Optional<StockPrinter> from = inventory.printer(madeFor.substring(madeFor.indexOf(' ') + 1));
+        Optional<PlanEntry> entry = PlanForm.read(form);
+        return printer.isEmpty() || from.isEmpty() ? entry
+                : entry.map(plan -> plan.with(proposals.refitted(ticket, plan, from.get(), printer.get()).recipe(), printer.get().id()));
     }
 
     @PostMapping("/tickets/{id}/plan")

@@ -19,6 +19,10 @@ public record PlanEntry(StartingPoint start, Recipe recipe, String printerId, @N
         return fresh ? printer.with(printer.preparation().fresh()) : printer;
     }
 
+    public PlanEntry from(@Nullable Long otherSpool) {
+        return new PlanEntry(start, recipe, printerId, otherSpool, fresh);
+    }
+
     public PlanEntry with(Recipe other, String otherPrinter) {
         return new PlanEntry(start, other, otherPrinter, spoolId, fresh && otherPrinter.equals(printerId));
     }

@@ -22,7 +22,7 @@ final class PlanForm {
 
     /** Nothing when a value cannot be used; the form then has the sentence. */
     static Optional<PlanEntry> read(FormValues form) {
-        StartingPoint start = StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
+        StartingPoint start = start(form);
         Long spool = form.text("spool").isEmpty() ? null : Long.valueOf(form.count("spool", "Spool"));
         RecipeValues values = RecipeValues.none();
         // A form without the fine fields means the usual.
@@ -35,6 +35,18 @@ final class PlanForm {
         List<Zone> boxes = BoxFields.read(form);
         RecipeValues all = values;
         return form.made(() -> all.recipe(boxes)).map(recipe -> new PlanEntry(start, recipe, form.text("printer"), spool, form.flag("fresh")));
+    }
+
+    static StartingPoint start(FormValues form) {
+        return StartingPoint.ofCode(form.text("start")).orElse(StartingPoint.DAILY_BREAD);
+    }
+
+    /** Puts another recipe into a form; its boxes stay. */
+    static void fill(MultiValueMap<String, String> values, Recipe recipe) {
+        for (RecipeField field : RecipeField.values()) {
+            values.remove(field.formName());
+        }
+        values.putAll(values(recipe));
     }
 
     private static Object given(RecipeField field, FormValues form) {

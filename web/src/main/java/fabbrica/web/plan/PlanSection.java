@@ -1,10 +1,9 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.recipe.StartingPoint;
-import fabbrica.core.recipe.Zone;
-import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.NextStep;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketSection;
+import fabbrica.web.ticket.TicketState;
 import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.Optional;
@@ -12,7 +11,10 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.util.MultiValueMap;
 
-/** How a ticket is printed: the form of its plan, what that takes, and the plates its copies lie on. */
+/**
+ * How a ticket is printed: what is proposed while it is at the counter, then the form of its plan and what that takes, and the
+ * plates its copies lie on.
+ */
 @Component
 class PlanSection implements TicketSection {
 
@@ -20,27 +22,25 @@ class PlanSection implements TicketSection {
 
     private final Plans plans;
     private final Planning planning;
+    private final PlanPages pages;
     private final Forecasts forecasts;
-    private final Plates plates;
-    private final Inventory inventory;
+    private final Outlooks outlooks;
 
-    PlanSection(Plans plans, Planning planning, Forecasts forecasts, Plates plates, Inventory inventory) {
+    PlanSection(Plans plans, Planning planning, PlanPages pages, Forecasts forecasts, Outlooks outlooks) {
         this.plans = plans;
         this.planning = planning;
+        this.pages = pages;
         this.forecasts = forecasts;
-        this.plates = plates;
-        this.inventory = inventory;
+        this.outlooks = outlooks;
     }
 
     /**
-     * @param open plates that are not over, on which the ticket has copies
-     * @param form null when the ticket cannot be planned
+     * @param open     plates that are not over, on which the ticket has copies
+     * @param proposed while it is at the counter, else null
+     * @param form     null when the ticket cannot be planned
      */
-    record PlanPage(Ticket ticket, List<LaidPlate> open, @Nullable Form form, boolean printersMissing) {
-    }
-
-    /** @param boxes in which other values hold */
-    record Form(PlanEntry entry, List<StartingPoint> starts, RecipePage recipe, List<Zone> boxes, List<Zone.Support> boxSupports) {
+    record PlanPage(Ticket ticket, List<LaidPlate> open, PlanPages.@Nullable PreviewPage proposed, PlanPages.@Nullable Form form,
+                    boolean printersMissing) {
     }
 
     @Override
@@ -49,8 +49,8 @@ class PlanSection implements TicketSection {
     }
 
     @Override
-    public String label() {
-        return "the plan";
+    public String title() {
+        return "Plan";
     }
 
     @Override
@@ -58,23 +58,46 @@ class PlanSection implements TicketSection {
         return 40;
     }
 
-    /** A plan's number may be given in the address; else it is the ticket's own, else one is proposed. */
     @Override
     public Optional<Shown> show(Ticket ticket, Visit visit) {
         if (!ticket.model().isKept()) {
             return Optional.empty();
         }
-        if (!ticket.state().canBePlanned() || inventory.printers().isEmpty()) {
-            List<LaidPlate> open = plates.openOf(ticket.id());
-            boolean missing = ticket.state().canBePlanned();
-            return open.isEmpty() && !missing ? Optional.empty() : shown("plan/plan :: planning", new PlanPage(ticket, open, null, missing));
-        }
         Forecasts.Floor floor = forecasts.floor();
-        PlanEntry entry = asked(visit.address()).map(Plan::entry).orElseGet(() -> planning.entry(ticket, floor));
-        return shown("plan/plan :: planning", new PlanPage(ticket, floor.openOf(ticket.id()), new Form(entry, List.of(StartingPoint.values()),
-                RecipePage.of(ticket.id(), entry.recipe()), entry.recipe().lines().zones(), List.of(Zone.Support.values())), false));
+        List<LaidPlate> open = floor.openOf(ticket.id());
+        boolean plannable = ticket.state().canBePlanned();
+        if ((plannable || ticket.state().atCounter()) && floor.printers().isEmpty()) {
+            return Optional.of(shown("there is no printer in the Stores yet", new PlanPage(ticket, open, null, null, true))
+                    .offering(plannable ? NextStep.go("Add a printer", "/printers/new", "") : null));
+        }
+        if (ticket.state().atCounter()) {
+            PlanPages.PreviewPage proposed = pages.proposed(planning.desk(ticket, floor));
+            Outlook outlook = proposed.outlook();
+            return Optional.of(shown("proposed: " + outlook.result(), new PlanPage(ticket, open, proposed, null, false)).promising(outlook.promise()));
+        }
+        Outlook laid = outlooks.of(ticket, open, floor);
+        return plannable ? Optional.of(plannable(ticket, visit, floor, open, laid)) : open.isEmpty() ? Optional.empty()
+                : Optional.of(shown(laid.result(), new PlanPage(ticket, open, null, null, false)).promising(laid.promise()));
     }
 
+    /** A plan is worked out at once where it is the next thing to do, or was asked for; else when somebody opens it. */
+    private Shown plannable(Ticket ticket, Visit visit, Forecasts.Floor floor, List<LaidPlate> open, Outlook laid) {
+        Optional<Plan> asked = asked(visit.address());
+        Planning.Desk desk = planning.desk(ticket, floor);
+        PlanEntry entry = asked.map(Plan::entry).orElseGet(() -> planning.entry(desk));
+        boolean now = asked.isPresent() || ticket.state() == TicketState.ACCEPTED && desk.toBePlanned() > 0;
+        PlanPages.PreviewPage preview = now ? pages.preview(desk, plans.keep(entry)) : null;
+        Shown shown = shown(preview == null ? laid.result().isEmpty() ? "can be changed and queued again" : laid.result() : preview.outlook().result(),
+                new PlanPage(ticket, open, null, pages.form(ticket, entry, preview), false)).opened(asked.isPresent());
+        return preview == null ? shown.promising(laid.promise()).offering(laid.next()) : shown.promising(preview.outlook().promise())
+                .offering(laid.next() == null ? preview.outlook().next() : laid.next());
+    }
+
+    private Shown shown(String result, PlanPage page) {
+        return shown(result, "plan/plan :: planning", page);
+    }
+
+    /** A plan's number may be given in the address. */
     private Optional<Plan> asked(MultiValueMap<String, String> values) {
         try {
             return Optional.ofNullable(values.getFirst(NUMBER)).map(Long::valueOf).map(plans::plan);

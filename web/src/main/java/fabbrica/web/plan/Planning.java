@@ -17,6 +17,7 @@ import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.units.Money;
 import fabbrica.web.platform.CoreVersion;
+import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
@@ -30,13 +31,14 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -46,11 +48,15 @@ public class Planning {
 
     /** Long enough to tell printers apart before anything is worked out. */
     private static final Duration NOMINAL = Duration.ofHours(1);
+    /** Supports, walls and purging make a print take more than the part is large, hardly by this factor (a judgement of ours). */
+    private static final double AT_MOST = 1.3;
     private static final Set<Cause> OF_THE_SPOOL = Set.of(Cause.SPOOL, Cause.GRAMS, Cause.MATERIAL, Cause.ABRASION, Cause.HEAT, Cause.ENCLOSURE);
 
     private final Inventory inventory;
     private final Spools spools;
     private final Verdicts verdicts;
+    private final Proposals proposals;
+    private final Inspections inspections;
     private final Plans plans;
     private final Laying laying;
     private final Judging judging;
@@ -58,11 +64,13 @@ public class Planning {
     private final PlateRepository plates;
     private final Shop shop;
 
-    Planning(Inventory inventory, Spools spools, Verdicts verdicts, Plans plans, Laying laying, Judging judging, Forecasts forecasts, PlateRepository plates,
-             Shop shop) {
+    Planning(Inventory inventory, Spools spools, Verdicts verdicts, Proposals proposals, Inspections inspections, Plans plans, Laying laying, Judging judging,
+             Forecasts forecasts, PlateRepository plates, Shop shop) {
         this.inventory = inventory;
         this.spools = spools;
         this.verdicts = verdicts;
+        this.proposals = proposals;
+        this.inspections = inspections;
         this.plans = plans;
         this.laying = laying;
         this.judging = judging;
@@ -88,7 +96,7 @@ public class Planning {
                 .thenComparing(option -> option.slot().map(Slot::end).orElse(Instant.MAX));
 
         /** Whether members have what it takes to use it. */
-        boolean isTheirs() {
+        public boolean isTheirs() {
             return obstacles.stream().noneMatch(obstacle -> obstacle.cause() == Cause.BADGE);
         }
     }
@@ -99,10 +107,18 @@ public class Planning {
         public boolean possible() {
             return obstacles.stream().noneMatch(Obstacle::stops);
         }
+
+        /** Those that nothing stops first, then those of a colour that is wished for, then what is loaded already. */
+        private static Comparator<SpoolOption> best(String colour, String printerId) {
+            String wish = colour.strip().toLowerCase(Locale.ROOT);
+            return Comparator.comparing((SpoolOption option) -> !option.possible())
+                    .thenComparing(option -> !option.spool.spool().colour().toLowerCase(Locale.ROOT).contains(wish))
+                    .thenComparing(option -> !printerId.equals(option.spool.loadedIn()));
+        }
     }
 
     /**
-     * One copy with the everyday recipe on one printer that fits.
+     * One copy on one printer that fits.
      *
      * @param cost null until the estimate is done, or when no spool of the material is on the shelf
      */
@@ -122,10 +138,25 @@ public class Planning {
      * @param estimate of all plates together; null until all are done
      * @param cost     null until that, and without a spool
      * @param first    of the first plate, last of the last one; nothing when nobody knows
+     * @param advised  the spool that suits it best; null when there is none
      */
-    public record Preview(Plan plan, List<PrinterOption> printers, List<SpoolOption> spools, int copies, List<PlateEstimate> plates, String problem,
+    public record Preview(Plan plan, List<PrinterOption> printers, List<SpoolOption> spools, @Nullable Long advised, int copies, List<PlateEstimate> plates, String problem,
                           @Nullable Estimate estimate, @Nullable Money cost, Optional<Slot> first, Optional<Slot> last,
                           List<Obstacle> obstacles) {
+
+        public Optional<PrinterOption> chosen() {
+            return printers.stream().filter(option -> option.printer().id().equals(plan.printerId())).findFirst();
+        }
+
+        /** Where it would be printed soonest, if anywhere. */
+        public Optional<PrinterOption> soonest() {
+            return printers.stream().filter(PrinterOption::possible).min(PrinterOption.SOONEST);
+        }
+
+        /** Whether it is handed out after it is needed. */
+        public boolean lateFor(@Nullable Instant neededBy) {
+            return neededBy != null && last.filter(slot -> slot.handOut().isAfter(neededBy)).isPresent();
+        }
 
         public boolean canQueue() {
             return estimate != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
@@ -157,37 +188,32 @@ public class Planning {
     public record Settled(List<Plate> plates, List<Promise> promises) {
     }
 
-    /** The material wished for by name, else the first that any printer takes. */
-    public Material wished(Ticket ticket) {
-        List<Material> materials = inventory.materials();
-        String wish = ticket.request().materialWish().strip().toLowerCase();
-        return materials.stream().filter(m -> !wish.isEmpty() && m.name().toLowerCase().equals(wish)).findFirst()
-                .or(() -> materials.stream().filter(m -> m.id().equals("pla")).findFirst())
-                .or(() -> materials.stream().findFirst())
-                .orElseThrow(() -> new Refusal("There is no material in the stores yet. Add one there first."));
-    }
-
-    /** Of a ticket lying one way and another, the first estimate on the printer in mind, where the part fits. */
+    /** Of a ticket lying one way and another, the everyday print without supports on the printer in mind, where the part fits. */
     public List<Optional<FirstEstimate>> firstEstimates(List<Ticket> ways) {
         Forecasts.Floor floor = forecasts.floor();
-        Judging.Bench bench = bench(ways.getFirst(), 1);
+        Judging.Bench bench = bench(ways.getFirst());
         return ways.stream().map(ticket -> {
             Optional<StockPrinter> inMind = verdicts.inMind(ticket, verdicts.fits(ticket));
-            return firstEstimates(ticket, floor, bench).stream()
-                    .filter(first -> inMind.isPresent() && first.option().printer().id().equals(inMind.get().id())).findFirst();
+            return inMind.stream().flatMap(printer -> firstEstimates(ticket, List.of(printer), floor, bench, proposals.wished(ticket), null,
+                    Planning::everyday).stream()).findFirst();
         }).toList();
     }
 
+    /** As it is planned, on every printer of the lab. */
     public List<FirstEstimate> firstEstimates(Ticket ticket) {
-        return firstEstimates(ticket, forecasts.floor(), bench(ticket, 1));
+        Desk desk = desk(ticket, forecasts.floor());
+        Forecasts.Floor floor = desk.floor();
+        PlanEntry entry = entry(desk);
+        return firstEstimates(ticket, floor.printers(), floor, desk.bench(), material(ticket, entry, floor), entry.spoolId(),
+                printer -> proposals.recipe(ticket, entry, floor.printers(), printer));
     }
 
-    private List<FirstEstimate> firstEstimates(Ticket ticket, Forecasts.Floor floor, Judging.Bench bench) {
-        Material material = wished(ticket);
-        Optional<StockSpool> spool = spoolFor(ticket, material, floor);
+    private List<FirstEstimate> firstEstimates(Ticket ticket, List<StockPrinter> printers, Forecasts.Floor floor, Judging.Bench bench, Material material,
+                                               @Nullable Long spoolId, Function<StockPrinter, Recipe> recipes) {
+        Optional<StockSpool> spool = floor.shelf().stream().filter(each -> Objects.equals(each.id(), spoolId)).findFirst();
         List<FirstEstimate> estimates = new ArrayList<>();
-        for (StockPrinter printer : floor.printers()) {
-            Recipe recipe = everyday(printer);
+        for (StockPrinter printer : printers) {
+            Recipe recipe = recipes.apply(printer);
             BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
             if (fit.fits() && printer.canBePlanned()) {
                 Plate plate = laying.one(ticket.part(), fit, recipe);
@@ -206,42 +232,56 @@ public class Planning {
 
     /** How a ticket is planned: as it was last, else as is proposed. */
     PlanEntry entry(Ticket ticket) {
-        return entry(ticket, forecasts.floor());
+        return entry(desk(ticket, forecasts.floor()));
     }
 
-    PlanEntry entry(Ticket ticket, Forecasts.Floor floor) {
-        return ticket.planId() != null ? plans.plan(ticket.planId()).entry() : proposed(ticket, floor);
+    PlanEntry entry(Desk desk) {
+        Long planned = desk.ticket().planId();
+        return planned != null ? plans.plan(planned).entry() : proposed(desk);
     }
 
     /** The plan a ticket starts with: from its purpose, on the printer that is really soonest of those its member may use. */
     public PlanEntry proposed(Ticket ticket) {
-        return proposed(ticket, forecasts.floor());
+        return proposed(desk(ticket, forecasts.floor()));
     }
 
-    private PlanEntry proposed(Ticket ticket, Forecasts.Floor floor) {
-        StartingPoint start = ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
-        Material material = wished(ticket);
-        Optional<StockSpool> spool = spoolFor(ticket, material, floor);
-        List<PrinterOption> options = options(bench(ticket, 1), ticket, null, material, floor, spool.orElse(null));
-        StockPrinter printer = options.stream().filter(PrinterOption::possible).min(PrinterOption.SOONEST).map(PrinterOption::printer)
-                .or(() -> inventory.printers().stream().findFirst())
+    PlanEntry proposed(Desk desk) {
+        Ticket ticket = desk.ticket();
+        StartingPoint start = Proposals.start(ticket);
+        Material material = proposals.wished(ticket);
+        StockPrinter printer = options(desk, each -> proposals.on(ticket, start, each).recipe(), material, null).stream()
+                .filter(PrinterOption::possible).min(PrinterOption.SOONEST).map(PrinterOption::printer)
+                .or(() -> desk.floor().printers().stream().findFirst())
                 .orElseThrow(() -> new Refusal("There is no printer in the stores yet. Add one there first."));
-        return new PlanEntry(start, start.recipe(printer.printer().nozzle(), printer.printer().kinematics()), printer.id(),
-                spool.map(StockSpool::id).orElse(null), false);
+        PlanEntry plan = new PlanEntry(start, proposals.on(ticket, start, printer).recipe(), printer.id(), null, false);
+        Takes most = new Takes(AT_MOST * desk.copies() * material.grams(inspections.of(ticket.part()).columns().solidMm3()), 0);
+        Plate plate = laying.one(ticket.part(), laying.fit(ticket.part(), plan.recipe(), printer.printer()), plan.recipe());
+        return plan.from(best(ticket, material, printer.id(), spools(desk, printer, plate, plan, material, most)));
     }
 
-    /** The spool of a material whose colour is wished for, else the first. */
-    private static Optional<StockSpool> spoolFor(Ticket ticket, Material material, Forecasts.Floor floor) {
-        String colour = ticket.request().colourWish().toLowerCase();
-        List<StockSpool> fitting = floor.shelf().stream().filter(spool -> spool.spool().materialId().equals(material.id())).toList();
-        return fitting.stream().filter(s -> !colour.isBlank() && s.spool().colour().toLowerCase().contains(colour)).findFirst()
-                .or(() -> fitting.stream().findFirst());
+    /** The spool of a material that suits a ticket best; null when none is on the shelf. */
+    private static @Nullable Long best(Ticket ticket, Material material, String printerId, List<SpoolOption> options) {
+        return options.stream().filter(option -> option.material().equals(material))
+                .min(SpoolOption.best(ticket.request().colourWish(), printerId)).map(option -> option.spool().id()).orElse(null);
     }
 
-    /** The recipe a starting point gives on a printer. */
-    Recipe recipe(StartingPoint start, String printerId) {
-        Printer printer = inventory.printer(printerId).orElseThrow().printer();
-        return start.recipe(printer.nozzle(), printer.kinematics());
+    /**
+     * What is asked for once to plan a ticket.
+     *
+     * @param toBePlanned copies that a new plan would print
+     * @param promised    grams of each spool to plates that wait, but for the ticket's own
+     */
+    record Desk(Ticket ticket, Forecasts.Floor floor, Judging.Bench bench, int toBePlanned, Map<Long, Double> promised) {
+
+        /** That a plan is worked out for. */
+        int copies() {
+            return Math.max(1, toBePlanned);
+        }
+    }
+
+    Desk desk(Ticket ticket, Forecasts.Floor floor) {
+        List<LaidPlate> own = floor.ownOpen(ticket.id());
+        return new Desk(ticket, floor, bench(ticket), toBePlanned(ticket, own), promisedBut(own));
     }
 
     /** Copies of a ticket that a new plan would print: those that lie nowhere, and those on plates of its own that wait. */
@@ -267,18 +307,23 @@ public class Planning {
         return Objects.requireNonNull(plates.copies(List.of(ticket.id())).get(ticket.id()));
     }
 
-    /** @param place on a page that shows one preview at a time */
     public Preview preview(Ticket ticket, Plan plan, String place) {
-        Forecasts.Floor floor = forecasts.floor();
+        return preview(desk(ticket, forecasts.floor()), plan, place);
+    }
+
+    /** @param place on a page that shows one preview at a time */
+    Preview preview(Desk desk, Plan plan, String place) {
+        Ticket ticket = desk.ticket();
+        Forecasts.Floor floor = desk.floor();
+        Judging.Bench bench = desk.bench();
+        int copies = desk.copies();
         Optional<StockSpool> spool = spool(plan.entry(), floor);
         Material material = material(ticket, spool);
-        List<LaidPlate> own = floor.ownOpen(ticket.id());
-        int copies = Math.max(1, toBePlanned(ticket, own));
-        Judging.Bench one = bench(ticket, 1), bench = one.with(Collections.nCopies(copies, ticket.id()));
-        List<PrinterOption> options = options(one, ticket, plan.recipe(), material, floor, spool.orElse(null));
+        List<PrinterOption> options = options(desk, printer -> proposals.recipe(ticket, plan.entry(), floor.printers(), printer), material, spool.orElse(null));
+        List<SpoolOption> shelf = floor.shelf().stream().map(each -> new SpoolOption(each, bench.material(each), List.of())).toList();
         Optional<PrinterOption> chosen = options.stream().filter(option -> option.printer().id().equals(plan.printerId())).findFirst();
         if (chosen.isEmpty() || !chosen.get().fit().fits()) {
-            return new Preview(plan, options, spools(floor, bench, null, List.of(), plan, Map.of()), copies, List.of(), chosen.isEmpty()
+            return new Preview(plan, options, shelf, null, copies, List.of(), chosen.isEmpty()
                     ? "Choose a printer to see what the print takes." : "%s: %s".formatted(chosen.get().printer().name(), chosen.get().fit().why()),
                     null, null, Optional.empty(), Optional.empty(), chosen.map(PrinterOption::obstacles).orElse(List.of()));
         }
@@ -289,9 +334,8 @@ public class Planning {
                 place + " " + plate.copies().size()))).toList();
         List<Estimate> done = estimates.stream().map(PlateEstimate::standing).map(Planning::done).flatMap(Optional::stream).toList();
         boolean all = done.size() == laid.size() && !laid.isEmpty();
-        Map<Long, Double> promised = promisedBut(own);
         List<Obstacle> obstacles = new ArrayList<>(obstacles(bench, printer, asItIs, material, spool.orElse(null), laid, all ? done : List.of(),
-                promised));
+                desk.promised()));
         int left = copies - laid.stream().mapToInt(plate -> plate.copies().size()).sum();
         if (left > 0) {
             obstacles.addFirst(new Obstacle.Stops(Cause.FIT, "%d of %d copies fit on no plate.".formatted(left, copies), "Take a larger bed or less around each."));
@@ -301,7 +345,9 @@ public class Planning {
         }
         Estimate estimate = all ? Estimate.together(done) : null;
         List<Slot> slots = all ? floor.after(printer.id(), done.stream().map(Planning::takes).toList(), plan.spoolId(), List.of(ticket.id())) : List.of();
-        return new Preview(plan, options, spools(floor, bench, printer, laid, plan, promised), copies, estimates, "", estimate,
+        List<SpoolOption> spools = laid.isEmpty() ? shelf : spools(desk, printer, laid.getFirst(), plan.entry(), material,
+                all ? Takes.of(Estimate.together(done)) : null);
+        return new Preview(plan, options, spools, best(ticket, proposals.wished(ticket), printer.id(), spools), copies, estimates, "", estimate,
                 estimate != null && spool.isPresent() ? spool.get().spool().price(estimate.grams()) : null, slots.stream().findFirst(),
                 slots.size() == laid.size() && !slots.isEmpty() ? Optional.of(slots.getLast()) : Optional.empty(), obstacles);
     }
@@ -321,8 +367,9 @@ public class Planning {
         return obstacles;
     }
 
-    private Judging.Bench bench(Ticket ticket, int copies) {
-        return judging.bench(List.of(ticket), Collections.nCopies(copies, ticket.id()));
+    /** For any number of its copies. */
+    private Judging.Bench bench(Ticket ticket) {
+        return judging.bench(List.of(ticket), List.of(ticket.id()));
     }
 
     /** @throws Refusal when it fits on no plate */
@@ -361,7 +408,7 @@ public class Planning {
         }
         BedFit fit = laying.fit(ticket.part(), plan.recipe(), printer.printer());
         Nester laid = lay(ticket.part(), plan.recipe(), printer.printer(), copies);
-        Judging.Bench bench = bench(ticket, copies);
+        Judging.Bench bench = bench(ticket);
         if (!fit.fits()) {
             refuseIfStopped(bench.planned(laying.one(ticket.part(), fit, plan.recipe()), Layout.of(fit), printer, plan.on(printer.printer()),
                     bench.material(spool), spool, 0, Optional.empty()));
@@ -413,43 +460,43 @@ public class Planning {
     }
 
     private Material material(Ticket ticket, Optional<StockSpool> spool) {
-        return spool.flatMap(each -> inventory.material(each.spool().materialId())).orElseGet(() -> wished(ticket));
+        return spool.flatMap(each -> inventory.material(each.spool().materialId())).orElseGet(() -> proposals.wished(ticket));
     }
 
-    /** @param recipe the same on every printer, or null for each printer's everyday one */
-    private List<PrinterOption> options(Judging.Bench bench, Ticket ticket, @Nullable Recipe recipe, Material material, Forecasts.Floor floor,
-                                        @Nullable StockSpool spool) {
-        List<PrinterOption> options = new ArrayList<>();
-        for (StockPrinter printer : floor.printers()) {
-            Recipe used = recipe == null ? everyday(printer) : recipe;
-            BedFit fit = laying.fit(ticket.part(), used, printer.printer());
-            Plate plate = laying.one(ticket.part(), fit, used);
-            Duration takes = shop.known(new Shop.Request(plate, printer.printer(), material)).map(Planning::takes).orElse(NOMINAL);
-            List<Obstacle> obstacles = bench.planned(plate, Layout.of(fit), printer, printer.printer(), material, null, 0, Optional.empty());
-            options.add(new PrinterOption(printer, fit, obstacles, floor.after(printer.id(), List.of(takes), spool == null ? null : spool.id(),
-                    List.of(ticket.id())).stream().findFirst()));
-        }
-        return options;
+    /** One copy on a printer, with how long it takes there as far as that is known. */
+    private record OnPrinter(StockPrinter printer, BedFit fit, Plate plate, Optional<Duration> takes) {
     }
 
-    private List<SpoolOption> spools(Forecasts.Floor floor, Judging.Bench bench, @Nullable StockPrinter printer, List<Plate> laid, Plan plan,
-                                     Map<Long, Double> promised) {
+    /**
+     * Printers compared as if it took as long on one as on another, as far as nobody knows better.
+     *
+     * @param recipes for each printer
+     */
+    private List<PrinterOption> options(Desk desk, Function<StockPrinter, Recipe> recipes, Material material, @Nullable StockSpool spool) {
+        Ticket ticket = desk.ticket();
+        List<OnPrinter> all = desk.floor().printers().stream().map(printer -> {
+            Recipe recipe = recipes.apply(printer);
+            BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
+            Plate plate = laying.one(ticket.part(), fit, recipe);
+            return new OnPrinter(printer, fit, plate, shop.known(new Shop.Request(plate, printer.printer(), material)).map(Planning::takes));
+        }).toList();
+        Duration usual = all.stream().map(OnPrinter::takes).flatMap(Optional::stream).max(Comparator.naturalOrder()).orElse(NOMINAL);
+        return all.stream().map(on -> new PrinterOption(on.printer(), on.fit(), desk.bench().planned(on.plate(), Layout.of(on.fit()), on.printer(),
+                on.printer().printer(), material, null, 0, Optional.empty()), desk.floor().after(on.printer().id(), List.of(on.takes().orElse(usual)),
+                spool == null ? null : spool.id(), List.of(ticket.id())).stream().findFirst())).toList();
+    }
+
+    /** @param takes of all plates, of a material; null as long as nobody knows */
+    private static List<SpoolOption> spools(Desk desk, StockPrinter printer, Plate plate, PlanEntry plan, Material of, @Nullable Takes takes) {
         List<SpoolOption> options = new ArrayList<>();
-        for (StockSpool spool : floor.shelf()) {
-            Material material = bench.material(spool);
-            Optional<Takes> takes = laid.isEmpty() || printer == null ? Optional.empty() : grams(laid, plan.on(printer.printer()), material);
-            List<Obstacle> obstacles = printer == null || laid.isEmpty() ? List.of() : bench.planned(laid.getFirst(),
-                    new Layout(List.of(), Double.POSITIVE_INFINITY), printer, plan.on(printer.printer()), material, spool,
-                    promised.getOrDefault(spool.id(), 0.0), takes).stream().filter(obstacle -> OF_THE_SPOOL.contains(obstacle.cause())).toList();
-            options.add(new SpoolOption(spool, material, obstacles));
+        for (StockSpool spool : desk.floor().shelf()) {
+            Material material = desk.bench().material(spool);
+            Optional<Takes> asMuch = Optional.ofNullable(takes).map(each -> new Takes(each.grams() * material.grams(1) / of.grams(1), each.seconds()));
+            options.add(new SpoolOption(spool, material, desk.bench().planned(plate, new Layout(List.of(), Double.POSITIVE_INFINITY), printer,
+                    plan.on(printer.printer()), material, spool, desk.promised().getOrDefault(spool.id(), 0.0), asMuch).stream()
+                    .filter(obstacle -> OF_THE_SPOOL.contains(obstacle.cause())).toList()));
         }
         return options;
-    }
-
-    private Optional<Takes> grams(List<Plate> laid, Printer asItIs, Material material) {
-        List<Estimate> known = laid.stream().map(plate -> shop.known(new Shop.Request(plate, asItIs, material))).flatMap(Optional::stream).toList();
-        return known.size() < laid.size() ? Optional.empty() : Optional.of(new Takes(known.stream().mapToDouble(Estimate::grams).sum(),
-                known.stream().mapToDouble(Estimate::totalSeconds).sum()));
     }
 
     static Recipe everyday(StockPrinter printer) {

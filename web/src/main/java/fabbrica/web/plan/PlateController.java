@@ -63,6 +63,7 @@ class PlateController {
 
     private final Plates plates;
     private final Planning planning;
+    private final Proposals proposals;
     private final Laying laying;
     private final Forecasts forecasts;
     private final Tickets tickets;
@@ -74,10 +75,11 @@ class PlateController {
     private final Shop shop;
     private final FormTokens tokens;
 
-    PlateController(Plates plates, Planning planning, Laying laying, Forecasts forecasts, Tickets tickets, Members members, Inventory inventory,
+    PlateController(Plates plates, Planning planning, Proposals proposals, Laying laying, Forecasts forecasts, Tickets tickets, Members members, Inventory inventory,
                     Spools spools, PlateDrawing drawing, Meshes meshes, Shop shop, FormTokens tokens) {
         this.plates = plates;
         this.planning = planning;
+        this.proposals = proposals;
         this.laying = laying;
         this.forecasts = forecasts;
         this.tickets = tickets;
@@ -249,7 +251,7 @@ class PlateController {
     }
 
     private Material material(LaidPlate plate, @Nullable StockSpool spool) {
-        return spool == null ? planning.wished(tickets.ticket(plate.tickets().getFirst())) : inventory.material(spool.spool().materialId()).orElseThrow();
+        return spool == null ? proposals.wished(tickets.ticket(plate.tickets().getFirst())) : inventory.material(spool.spool().materialId()).orElseThrow();
     }
 
     /** Another plan, other places, or both. */

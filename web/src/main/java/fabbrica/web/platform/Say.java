@@ -13,13 +13,14 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Quantities and states in the words and marks of the pages; used in templates as {@code @say}. */
 @Component("say")
 public class Say {
+
+    private static final int SAID_AT_ONCE = 2;
 
     public String duration(double seconds) {
         return Spoken.duration(seconds);
@@ -31,6 +32,10 @@ public class Say {
 
     public String grams(double grams) {
         return Spoken.grams(grams);
+    }
+
+    public String volume(double cubicMillimetres) {
+        return Spoken.volume(cubicMillimetres);
     }
 
     public String metres(double millimetres) {
@@ -54,18 +59,15 @@ public class Say {
     public String codes(Inspection inspection) {
         List<Finding> findings = Findings.of(inspection, PrintLimits.USUAL);
         return findings.isEmpty() ? "● nothing to report" : findings.stream()
-                .map(f -> severity(f.severity()).substring(0, 1) + " " + f.code().code().replace('-', ' ')).collect(Collectors.joining(", "));
+                .map(f -> severity(f.severity()).substring(0, 1) + " " + f.code().plain()).collect(Collectors.joining(", "));
     }
 
-    /** How many findings of each weight: "1 stops it, 2 want care". */
+    /** The worst of what was found in a few words each: "thin walls, something hangs over air and 2 more"; empty for nothing. */
     public String findings(List<Finding> findings) {
-        long stops = findings.stream().filter(f -> f.severity() == Severity.BLOCK).count();
-        long care = findings.stream().filter(f -> f.severity() == Severity.CARE).count();
-        long notes = findings.size() - stops - care;
-        return Stream.of(stops == 0 ? "" : stops + (stops == 1 ? " finding stops it" : " findings stop it"),
-                        care == 0 ? "" : care + (care == 1 ? " wants care" : " want care"),
-                        notes == 0 ? "" : notes + (notes == 1 ? " note" : " notes"))
-                .filter(part -> !part.isEmpty()).collect(Collectors.joining(", "));
+        List<String> worst = findings.stream().filter(finding -> finding.severity() == findings.getFirst().severity()).map(finding -> finding.code().plain())
+                .distinct().toList();
+        String first = worst.stream().limit(SAID_AT_ONCE).collect(Collectors.joining(", "));
+        return worst.size() <= SAID_AT_ONCE ? first : "%s and %d more".formatted(first, worst.size() - SAID_AT_ONCE);
     }
 
     public String count(long value) {

@@ -32,13 +32,35 @@ class FitsSection implements TicketSection {
     }
 
     @Override
+    public String title() {
+        return "Printers";
+    }
+
+    @Override
     public int place() {
         return 20;
     }
 
     @Override
     public Optional<Shown> show(Ticket ticket, Visit visit) {
-        return !ticket.model().isKept() ? Optional.empty() : shown("ticket/fits :: fits", new FitsPage(ticket, verdicts.fits(ticket).entrySet().stream()
-                .map(fit -> new Fit(fit.getKey(), fit.getValue())).toList()));
+        if (!ticket.model().isKept()) {
+            return Optional.empty();
+        }
+        List<Fit> fits = verdicts.fits(ticket).entrySet().stream().map(fit -> new Fit(fit.getKey(), fit.getValue())).toList();
+        return Optional.of(shown(spoken(fits), "ticket/fits :: fits", new FitsPage(ticket, fits)));
+    }
+
+    /** "fits all of them", "fits all but Window bench", "fits only Long table", "fits none". */
+    private static String spoken(List<Fit> fits) {
+        if (fits.isEmpty()) {
+            return "there is none in the Stores yet";
+        }
+        List<String> on = names(fits, true), not = names(fits, false);
+        return on.isEmpty() ? "fits none of them" : not.isEmpty() ? "fits all of them" : not.size() <= on.size()
+                ? "fits all but " + String.join(", ", not) : "fits only " + String.join(", ", on);
+    }
+
+    private static List<String> names(List<Fit> fits, boolean fitting) {
+        return fits.stream().filter(each -> each.fit().fits() == fitting).map(each -> each.printer().name()).toList();
     }
 }

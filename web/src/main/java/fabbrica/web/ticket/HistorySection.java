@@ -1,5 +1,6 @@
 package fabbrica.web.ticket;
 
+import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.events.Event;
 import java.util.List;
 import java.util.Optional;
@@ -10,9 +11,11 @@ import org.springframework.stereotype.Component;
 class HistorySection implements TicketSection {
 
     private final Tickets tickets;
+    private final Moments moments;
 
-    HistorySection(Tickets tickets) {
+    HistorySection(Tickets tickets, Moments moments) {
         this.tickets = tickets;
+        this.moments = moments;
     }
 
     record HistoryPage(List<Event> events) {
@@ -24,12 +27,19 @@ class HistorySection implements TicketSection {
     }
 
     @Override
+    public String title() {
+        return "History";
+    }
+
+    @Override
     public int place() {
-        return 60;
+        return 70;
     }
 
     @Override
     public Optional<Shown> show(Ticket ticket, Visit visit) {
-        return shown("ticket/history :: history", new HistoryPage(tickets.history(ticket.id())));
+        List<Event> events = tickets.history(ticket.id());
+        return Optional.of(shown(events.isEmpty() ? "" : "%s, %s".formatted(events.getLast().what(), moments.say(events.getLast().at())),
+                "ticket/history :: history", new HistoryPage(events)));
     }
 }

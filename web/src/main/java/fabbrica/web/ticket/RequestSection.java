@@ -4,11 +4,15 @@ import fabbrica.core.recipe.Material;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.gate.Access;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Ticket.Request;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.util.LinkedMultiValueMap;
@@ -47,6 +51,11 @@ class RequestSection implements TicketSection {
     }
 
     @Override
+    public String title() {
+        return "Request";
+    }
+
+    @Override
     public int place() {
         return 30;
     }
@@ -56,12 +65,22 @@ class RequestSection implements TicketSection {
         Member member = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member).orElse(null);
         MultiValueMap<String, String> entered = visit.entered() == null ? new LinkedMultiValueMap<>() : visit.entered();
         if (!ticket.model().isKept() || !ticket.state().atCounter()) {
-            return shown("ticket/request :: asked", new RequestPage(ticket, member, entered.toSingleValueMap(), List.of(), List.of(),
-                    List.of(), ""));
+            return Optional.of(shown(spoken(ticket, member), "ticket/request :: asked", new RequestPage(ticket, member, entered.toSingleValueMap(),
+                    List.of(), List.of(), List.of(), "")).opened(visit.entered() != null).offering(ticket.model().isKept() && ticket.state().canBeReopened()
+                    ? NextStep.press("Take in again", "reopen", "") : null));
         }
-        return shown("ticket/request :: request", new RequestPage(ticket, member,
-                (visit.entered() == null ? values(ticket, member) : entered).toSingleValueMap(), members.search(""), inventory.materials(),
-                List.of(Purpose.values()), inventory.lab().policy().refused()));
+        RequestPage page = new RequestPage(ticket, member, (visit.entered() == null ? values(ticket, member) : entered).toSingleValueMap(),
+                members.search(""), inventory.materials(), List.of(Purpose.values()), inventory.lab().policy().refused());
+        return Optional.of(shown(spoken(ticket, member), "ticket/request :: request", page).opened(visit.entered() != null).offering(
+                Access.mayPost("/tickets/%d/accept".formatted(ticket.id())) ? NextStep.press("Accept", "request", "") : NextStep.press("Keep for later", "request", "A coordinator accepts it.")));
+    }
+
+    /** "June Abara, a gift, needed Thu 17:00, 3 copies, sand". */
+    private String spoken(Ticket ticket, @Nullable Member member) {
+        Request request = ticket.request();
+        return Stream.of(member == null ? "nobody named yet" : member.name(), request.purpose() == null ? "" : request.purpose().label().toLowerCase(Locale.ROOT),
+                request.neededBy() == null ? "" : "needed " + moments.say(request.neededBy()), request.quantity() == 1 ? "" : request.quantity() + " copies",
+                request.materialWish(), request.colourWish()).filter(part -> !part.isBlank()).collect(Collectors.joining(", "));
     }
 
     private MultiValueMap<String, String> values(Ticket ticket, @Nullable Member member) {

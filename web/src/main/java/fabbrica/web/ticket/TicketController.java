@@ -213,7 +213,7 @@ class TicketController {
         page.addAttribute("page", new TicketPage(ticket, inspections.of(ticket.part()).bounds(), verdict,
                 verdicts.advice(ticket, fits).stream().filter(PrintAdvice::wanted).map(PrintAdvice::needed).toList(),
                 fits.values().stream().filter(BedFit::fits).count(), fits.size(),
-                drawing.svg(ticket.part(), verdict.findings().stream().flatMap(finding -> finding.places().stream()).toList()),
+                drawing.small(ticket.part()),
                 Shown.of(sections, ticket, visit)));
         return "ticket/ticket";
     }

@@ -4,21 +4,32 @@ import fabbrica.core.judge.Verdict;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.web.ticket.TicketSection.Shown;
 import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
- * A ticket's page from its head on.
+ * A ticket's page: its head, which stays in view, and its stages, of which the one with the next step stands open.
  *
  * @param needs    what it is to be printed with beyond the usual: "supports", "a brim"
- * @param drawing  SVG
+ * @param sketch   SVG
  * @param fitting  printers on which it fits, of how many
  * @param sections from the top
  */
-record TicketPage(Ticket ticket, Bounds bounds, Verdict verdict, List<String> needs, long fitting, int printers, String drawing,
+record TicketPage(Ticket ticket, Bounds bounds, Verdict verdict, List<String> needs, long fitting, int printers, String sketch,
                   List<Shown> sections) {
 
-    /** Sections that the head leads to. */
-    public List<Shown> goOn() {
-        return sections.stream().filter(section -> !section.label().isEmpty()).toList();
+    /** The first that a stage offers; null when all is done. */
+    public @Nullable NextStep next() {
+        return sections.stream().map(Shown::next).filter(Objects::nonNull).findFirst().orElse(null);
+    }
+
+    /** What it takes and when it is there; empty as long as nobody knows. */
+    public String promise() {
+        return sections.stream().map(Shown::promise).filter(promise -> !promise.isEmpty()).findFirst().orElse("");
+    }
+
+    public boolean opens(Shown section) {
+        return section.open() || section.next() != null && section.next() == next();
     }
 
     /** While its part is being measured. */

@@ -28,6 +28,8 @@ class PlanningTest {
     @Autowired
     private Steps steps;
     @Autowired
+    private Proposals proposals;
+    @Autowired
     private Plans plans;
     @Autowired
     private Trade trade;
@@ -38,7 +40,7 @@ class PlanningTest {
         tickets.accept(tickets.ticket(id), new Request(null, Purpose.DISPLAY, null, "PETG", "smoke", 1, "", ""), "mira");
         PlanEntry plan = planning.proposed(tickets.ticket(id));
         assertThat(plan.start()).isEqualTo(Purpose.DISPLAY.startingPoint());
-        assertThat(planning.wished(tickets.ticket(id)).id()).isEqualTo("petg");
+        assertThat(proposals.wished(tickets.ticket(id)).id()).isEqualTo("petg");
         assertThat(plan.spoolId()).isEqualTo(4);
     }
 

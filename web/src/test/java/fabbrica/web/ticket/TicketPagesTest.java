@@ -86,7 +86,7 @@ class TicketPagesTest {
             Thread.sleep(100);
         }
         assertThat(table).contains("Door bench", "Long table", "Glass house").doesNotContain("Window bench");
-        assertThat(table).contains("could start", " g</td>", " EUR</td>");
+        assertThat(table).contains("printed by", " g</td>", " EUR</td>");
     }
 
     @Test

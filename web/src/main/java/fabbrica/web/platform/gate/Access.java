@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Optional;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.server.PathContainer;
+import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.web.util.pattern.PathPattern;
 import org.springframework.web.util.pattern.PathPatternParser;
 
@@ -51,6 +52,12 @@ public final class Access {
         PathContainer parsed = PathContainer.parsePath(path);
         return ROUTES.stream().filter(route -> route.method().equals(method) && route.pattern().matches(parsed))
                 .min((one, other) -> PathPattern.SPECIFICITY_COMPARATOR.compare(one.pattern(), other.pattern()));
+    }
+
+    /** Whether whoever asks for the page at hand may send a form to this path. */
+    public static boolean mayPost(String path) {
+        return Optional.ofNullable(SecurityContextHolder.getContext().getAuthentication())
+                .flatMap(who -> route(HttpMethod.POST, path).filter(route -> route.allows(Gatekeeper.role(who)))).isPresent();
     }
 
     private static List<Route> read() {

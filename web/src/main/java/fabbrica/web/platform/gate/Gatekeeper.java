@@ -126,7 +126,7 @@ class Gatekeeper extends OncePerRequestFilter {
                 instanceof SecurityContext context ? Optional.ofNullable(context.getAuthentication()) : Optional.empty();
     }
 
-    private static String role(Authentication who) {
+    static String role(Authentication who) {
         return who.getAuthorities().stream().map(GrantedAuthority::getAuthority).filter(name -> name.startsWith(ROLE))
                 .map(name -> name.substring(ROLE.length())).findFirst().orElse("");
     }

@@ -1,0 +1,65 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.judge.RecipeAdvice;
+import fabbrica.core.recipe.Material;
+import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.Refit;
+import fabbrica.core.recipe.StartingPoint;
+import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Ticket;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.stereotype.Component;
+
+/** What a ticket would be printed with before anybody has chosen: the starting point of its purpose, with what its part asks for put in. */
+@Component
+class Proposals {
+
+    private final Inventory inventory;
+    private final Inspections inspections;
+
+    Proposals(Inventory inventory, Inspections inspections) {
+        this.inventory = inventory;
+        this.inspections = inspections;
+    }
+
+    /** A recipe with what is advised for a part put in. */
+    record Advised(Recipe recipe, List<RecipeAdvice> advice) {
+    }
+
+    /** The material wished for by name, else the first that any printer takes. */
+    Material wished(Ticket ticket) {
+        List<Material> materials = inventory.materials();
+        String wish = ticket.request().materialWish().strip().toLowerCase(Locale.ROOT);
+        return materials.stream().filter(m -> !wish.isEmpty() && m.name().toLowerCase(Locale.ROOT).equals(wish)).findFirst()
+                .or(() -> materials.stream().filter(m -> m.id().equals("pla")).findFirst())
+                .or(() -> materials.stream().findFirst())
+                .orElseThrow(() -> new Refusal("There is no material in the stores yet. Add one there first."));
+    }
+
+    static StartingPoint start(Ticket ticket) {
+        return ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
+    }
+
+    /** A starting point on a printer, fitted to the part as it lies. */
+    Advised on(Ticket ticket, StartingPoint start, StockPrinter printer) {
+        Recipe usual = start.recipe(printer.printer().nozzle(), printer.printer().kinematics());
+        List<RecipeAdvice> advice = RecipeAdvice.of(inspections.of(ticket.part()), printer.limits(), printer.raftAlways(), usual);
+        return new Advised(RecipeAdvice.put(usual, advice), advice);
+    }
+
+    /** A plan's recipe carried to another printer. */
+    Refit refitted(Ticket ticket, PlanEntry plan, StockPrinter from, StockPrinter to) {
+        return from.id().equals(to.id()) ? new Refit(plan.recipe(), List.of())
+                : Refit.of(plan.recipe(), on(ticket, plan.start(), from).recipe(), on(ticket, plan.start(), to).recipe(), to.printer().nozzle());
+    }
+
+    /** A plan's recipe as it would be on another printer, when its own is still in the stores. */
+    Recipe recipe(Ticket ticket, PlanEntry plan, List<StockPrinter> printers, StockPrinter on) {
+        return printers.stream().filter(printer -> printer.id().equals(plan.printerId())).findFirst()
+                .map(from -> refitted(ticket, plan, from, on).recipe()).orElse(plan.recipe());
+    }
+}

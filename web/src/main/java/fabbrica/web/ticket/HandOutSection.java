@@ -1,0 +1,47 @@
+package fabbrica.web.ticket;
+
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+
+/** What is printed goes to its member, and may come back when that was too early. */
+@Component
+class HandOutSection implements TicketSection {
+
+    private final Members members;
+
+    HandOutSection(Members members) {
+        this.members = members;
+    }
+
+    record HandOutPage(Ticket ticket, String why) {
+    }
+
+    @Override
+    public String name() {
+        return "hand-out";
+    }
+
+    @Override
+    public String title() {
+        return "Hand-out";
+    }
+
+    @Override
+    public int place() {
+        return 60;
+    }
+
+    @Override
+    public Optional<Shown> show(Ticket ticket, Visit visit) {
+        if (!ticket.state().canBeHandedOut() && !ticket.state().isHandedOut()) {
+            return Optional.empty();
+        }
+        String to = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member).map(Member::name).orElse("somebody not named");
+        String why = visit.entered() == null ? "" : Optional.ofNullable(visit.entered().getFirst("why")).orElse("");
+        return Optional.of(shown((ticket.state().isHandedOut() ? "went to " : "waits for ") + to, "ticket/hand-out :: handOut", new HandOutPage(ticket, why))
+                .opened(visit.entered() != null).offering(ticket.state().isHandedOut() ? null
+                        : NextStep.press("Hand out", "hand-out", "To " + to + ".")));
+    }
+}
