@@ -96,6 +96,7 @@ class AwayStoryTest extends Story {
     void no_sign_in_form_is_put_into_a_page() {
         page.locator("a.strip:has-text('planter.stl')").click();
         assertThat(page.locator("#estimate-time")).isVisible();
+        page.getByText("Recipe:").click();
         page.context().clearCookies();
         page.locator("#infill").fill("35");
         assertThat(trouble).containsText("Your session is over.");

@@ -38,11 +38,13 @@ class GaugeStoryTest extends Story {
 
         button("Read it in inches").click();
         assertThat(page.locator("#measures")).containsText("in at 100 %");
-        button("Repair it").click();
+        assertThat(page.locator("#next-step")).hasText("Repair it");
+        page.locator("#next-step").click();
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("1 hole filled with 1 triangle");
         assertThat(page.locator("#measures")).containsText("● yes");
         assertThat(page.locator("#findings")).containsText("Turn it another way");
 
+        unfold("Gauge");
         page.locator("#poses").scrollIntoViewIfNeeded();
         page.locator("#poses .pose-card").first().getByRole(AriaRole.BUTTON).click();
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("It lies the new way");
@@ -50,6 +52,7 @@ class GaugeStoryTest extends Story {
         assertThat(page.locator(".verdict")).containsText("60 × 40 × 20 mm");
         assertThat(page.locator("#findings")).containsText("● Nothing to report.");
 
+        unfold("Gauge");
         page.locator("#scale").fill("400");
         assertThat(page.locator("#rescaled")).containsText("240 × 160 × 80 mm");
         assertThat(page.locator("#rescaled")).containsText("it fits Glass house, Long table");
@@ -57,8 +60,11 @@ class GaugeStoryTest extends Story {
         assertThat(page.locator("#rescaled")).containsText("+ comes: Walls down to 0.64 mm, less than two lines");
         button("Measure again").click();
         assertThat(page.locator("#findings")).containsText("it looks drawn in inches");
+        unfold("Gauge");
         page.locator("#scale").fill("100");
         button("Measure again").click();
+        assertThat(page.locator(".verdict")).containsText("60 × 40 × 20 mm");
+        unfold("Gauge");
 
         Download export = page.waitForDownload(() -> page.getByText("3MF", new Page.GetByTextOptions().setExact(true)).click());
         assertThat(export.suggestedFilename()).startsWith("bracket-ticket-").endsWith(".3mf");
@@ -76,6 +82,7 @@ class GaugeStoryTest extends Story {
     @Test
     void the_part_turns_in_space_and_its_places_can_be_stepped_through() {
         handOver("two-holes.stl", Files3d.stl(Shapes.without(Shapes.sphere(20, 40, 21), 300, 900)));
+        unfold("Gauge");
         Locator view = page.locator("#view");
         page.waitForCondition(() -> "true".equals(view.getAttribute("data-ready")));
         assertThat(page.locator("#findings button.pin")).hasCount(5);
@@ -90,6 +97,7 @@ class GaugeStoryTest extends Story {
     @Test
     void sizes_are_taken_between_points_and_a_face_is_laid_down_by_pointing() {
         handOver("post.stl", Files3d.stl(Shapes.box(20, 20, 60)));
+        unfold("Gauge");
         Locator view = page.locator("#view");
         page.waitForCondition(() -> "true".equals(view.getAttribute("data-ready")));
         Locator canvas = view.locator("canvas");
@@ -109,6 +117,7 @@ class GaugeStoryTest extends Story {
     void the_report_prints_on_one_page_of_a4() {
         handOver("troubled.stl", Files3d.stl(Shapes.together(Shapes.without(Shapes.sphere(20, 40, 21), 300, 900),
                 Shapes.box(30, 20, 0.3).moved(30, 0, 5), Shapes.cone(3, 20, 40, 40).moved(90, 0, 0))));
+        unfold("Gauge");
         page.getByText("Report to print").click();
         assertThat(page.locator("main.report")).containsText("■ Does not print as it is");
         String pdf = new String(page.pdf(new Page.PdfOptions().setPreferCSSPageSize(true)), StandardCharsets.ISO_8859_1);
@@ -119,12 +128,14 @@ class GaugeStoryTest extends Story {
     @Test
     void bodies_become_tickets_of_their_own_and_without_webgl_the_drawings_tell_all() {
         handOver("pair.stl", Files3d.stl(Shapes.together(Shapes.box(20, 20, 20), Shapes.box(10, 10, 10).moved(40, 0, 0))));
+        unfold("Gauge");
         page.onceDialog(dialog -> dialog.accept());
         button("Take the bodies apart").click();
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("The first body stays here");
         assertThat(page.locator(".verdict")).containsText("20 × 20 × 20 mm");
         page.addInitScript("HTMLCanvasElement.prototype.getContext = () => null");
         page.reload();
+        unfold("Gauge");
         assertThat(page.locator("svg.drawing")).isVisible();
         assertThat(page.locator("#view")).isHidden();
     }

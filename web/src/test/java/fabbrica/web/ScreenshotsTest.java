@@ -72,6 +72,8 @@ class ScreenshotsTest {
         page.evaluate("document.getElementById('trade').scrollIntoView()");
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/trade.png")));
         page.navigate(browser.at("/tickets/40"));
+        page.locator("summary", new Page.LocatorOptions().setHasText("Plan")).click();
+        page.getByText("Recipe:").click();
         page.locator("#supports").selectOption("bed");
         page.waitForTimeout(8000);
         page.getByText("Look through the layers").click();
@@ -108,7 +110,7 @@ class ScreenshotsTest {
         page.waitForLoadState();
         page.waitForTimeout(4000);
         if (!part.equals("h1")) {
-            page.evaluate("part => document.querySelector(part).scrollIntoView()", part);
+            page.evaluate("part => { const at = document.querySelector(part); at.closest('details.fold')?.setAttribute('open', ''); at.scrollIntoView(); }", part);
             page.waitForTimeout(4000);
         }
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots", name + ".png")));

@@ -35,6 +35,24 @@ abstract class Story {
         assertThat(scriptErrors).isEmpty();
     }
 
+    /** Unfolds a stage of a ticket's page. */
+    void unfold(String title) {
+        Locator stage = page.locator("details.fold", new Page.LocatorOptions().setHas(page.getByRole(AriaRole.HEADING,
+                new Page.GetByRoleOptions().setName(title).setExact(true))));
+        if (stage.getAttribute("open") == null) {
+            stage.locator("summary").first().click();
+        }
+    }
+
+    /** Chooses what is folded away beside what is chosen. */
+    void choose(String label) {
+        Locator choice = page.getByLabel(label);
+        if (!choice.isVisible()) {
+            page.locator("details.others", new Page.LocatorOptions().setHas(page.getByLabel(label))).locator("summary").click();
+        }
+        choice.check();
+    }
+
     Locator button(String name) {
         return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }

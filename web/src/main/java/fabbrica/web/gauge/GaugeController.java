@@ -19,6 +19,7 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Experience;
 import fabbrica.web.ticket.PartDrawing;
 import fabbrica.web.ticket.PinnedFinding;
 import fabbrica.web.ticket.Ticket;
@@ -108,6 +109,17 @@ class GaugeController {
         Ticket ticket = tickets.ticket(id);
         page.addAttribute("page", new PosesPage(ticket, gauge.poses(ticket), drawing));
         return "gauge/poses :: table";
+    }
+
+    /** What came from where this one comes from. */
+    record BeforePage(Ticket ticket, Experience experience) {
+    }
+
+    @GetMapping("/before")
+    String before(@PathVariable long id, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        page.addAttribute("page", new BeforePage(ticket, tickets.experience(ticket)));
+        return "gauge/before :: before";
     }
 
     @GetMapping("/scale")

@@ -9,7 +9,6 @@ import fabbrica.core.units.LengthUnit;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Say;
 import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.ticket.Experience;
 import fabbrica.web.ticket.NextStep;
 import fabbrica.web.ticket.PartDrawing;
 import fabbrica.web.ticket.PinnedFinding;
@@ -48,7 +47,7 @@ class GaugeSection implements TicketSection {
      * @param drawing  SVG
      */
     record GaugePage(Ticket ticket, Inspection inspection, @Nullable Inspection original, PrintLimits limits, List<PinnedFinding> findings,
-                     List<PrintAdvice> advice, Experience experience, List<LengthUnit> units, String drawing) {
+                     List<PrintAdvice> advice, List<LengthUnit> units, String drawing) {
 
         /** Whether the part may still be changed. */
         public boolean open() {
@@ -85,7 +84,7 @@ class GaugeSection implements TicketSection {
         Verdict verdict = verdicts.verdict(ticket, fits);
         GaugePage page = new GaugePage(ticket, inspections.of(ticket.part()),
                 tickets.original(ticket).map(model -> inspections.of(ticket.with(model).part())).orElse(null), verdicts.limits(ticket, fits),
-                PinnedFinding.of(verdict.findings()), verdicts.advice(ticket, fits), tickets.experience(ticket),
+                PinnedFinding.of(verdict.findings()), verdicts.advice(ticket, fits),
                 List.of(LengthUnit.values()), drawing.svg(ticket.part(), verdict.findings().stream().flatMap(finding -> finding.places().stream()).toList()));
         return Optional.of(shown(verdict.findings().isEmpty() ? "nothing to report" : say.findings(verdict.findings()), "gauge/gauge :: gauge", page).offering(page.open() ? cure(verdict) : null));
     }

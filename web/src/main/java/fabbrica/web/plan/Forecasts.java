@@ -15,8 +15,10 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -51,6 +53,12 @@ public class Forecasts {
         /** When a plate that waits is printed; nothing when nobody knows. */
         public Optional<Slot> of(LaidPlate plate) {
             return schedule.of(plate.id());
+        }
+
+        /** Grams of each spool that are promised to plates that wait, but for a ticket's own. */
+        Map<Long, Double> promisedBut(long ticketId) {
+            return waiting.stream().filter(plate -> plate.plan().spoolId() != null && !plate.isOwnOf(ticketId)).collect(Collectors.groupingBy(
+                    plate -> Objects.requireNonNull(plate.plan().spoolId()), Collectors.summingDouble(plate -> Objects.requireNonNull(plate.promise()).grams())));
         }
 
         /** Whether a printer is free and in order; what else stands in the way, the checklist says. */

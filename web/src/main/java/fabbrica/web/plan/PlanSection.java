@@ -80,17 +80,25 @@ class PlanSection implements TicketSection {
                 : Optional.of(shown(laid.result(), new PlanPage(ticket, open, null, null, false)).promising(laid.promise()));
     }
 
-    /** A plan is worked out at once where it is the next thing to do, or was asked for; else when somebody opens it. */
     private Shown plannable(Ticket ticket, Visit visit, Forecasts.Floor floor, List<LaidPlate> open, Outlook laid) {
         Optional<Plan> asked = asked(visit.address());
+        if (asked.isEmpty() && ticket.state() != TicketState.ACCEPTED) {
+            return later(ticket, planning.entry(ticket), open, laid);
+        }
         Planning.Desk desk = planning.desk(ticket, floor);
         PlanEntry entry = asked.map(Plan::entry).orElseGet(() -> planning.entry(desk));
-        boolean now = asked.isPresent() || ticket.state() == TicketState.ACCEPTED && desk.toBePlanned() > 0;
-        PlanPages.PreviewPage preview = now ? pages.preview(desk, plans.keep(entry)) : null;
-        Shown shown = shown(preview == null ? laid.result().isEmpty() ? "can be changed and queued again" : laid.result() : preview.outlook().result(),
-                new PlanPage(ticket, open, null, pages.form(ticket, entry, preview), false)).opened(asked.isPresent());
-        return preview == null ? shown.promising(laid.promise()).offering(laid.next()) : shown.promising(preview.outlook().promise())
-                .offering(laid.next() == null ? preview.outlook().next() : laid.next());
+        if (asked.isEmpty() && desk.toBePlanned() == 0) {
+            return later(ticket, entry, open, laid);
+        }
+        PlanPages.PreviewPage preview = pages.preview(desk, plans.keep(entry));
+        return shown(preview.outlook().result(), new PlanPage(ticket, open, null, pages.form(ticket, entry, preview), false)).opened(asked.isPresent())
+                .promising(preview.outlook().promise()).offering(laid.next() == null ? preview.outlook().next() : laid.next());
+    }
+
+    /** A plan that is not the next thing to do is worked out when somebody opens it. */
+    private Shown later(Ticket ticket, PlanEntry entry, List<LaidPlate> open, Outlook laid) {
+        return shown(laid.result().isEmpty() ? "can be changed and queued again" : laid.result(), new PlanPage(ticket, open, null,
+                pages.form(ticket, entry, null), false)).promising(laid.promise()).offering(laid.next());
     }
 
     private Shown shown(String result, PlanPage page) {

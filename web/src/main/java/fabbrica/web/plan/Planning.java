@@ -232,12 +232,15 @@ public class Planning {
 
     /** How a ticket is planned: as it was last, else as is proposed. */
     PlanEntry entry(Ticket ticket) {
-        return entry(desk(ticket, forecasts.floor()));
+        return planned(ticket).orElseGet(() -> proposed(ticket));
     }
 
     PlanEntry entry(Desk desk) {
-        Long planned = desk.ticket().planId();
-        return planned != null ? plans.plan(planned).entry() : proposed(desk);
+        return planned(desk.ticket()).orElseGet(() -> proposed(desk));
+    }
+
+    private Optional<PlanEntry> planned(Ticket ticket) {
+        return Optional.ofNullable(ticket.planId()).map(plans::plan).map(Plan::entry);
     }
 
     /** The plan a ticket starts with: from its purpose, on the printer that is really soonest of those its member may use. */
@@ -280,8 +283,7 @@ public class Planning {
     }
 
     Desk desk(Ticket ticket, Forecasts.Floor floor) {
-        List<LaidPlate> own = floor.ownOpen(ticket.id());
-        return new Desk(ticket, floor, bench(ticket), toBePlanned(ticket, own), promisedBut(own));
+        return new Desk(ticket, floor, bench(ticket), toBePlanned(ticket, floor.ownOpen(ticket.id())), floor.promisedBut(ticket.id()));
     }
 
     /** Copies of a ticket that a new plan would print: those that lie nowhere, and those on plates of its own that wait. */

@@ -164,15 +164,16 @@ class GaugePagesTest {
     @Test
     void a_part_that_stops_is_promised_no_time() throws Exception {
         long holed = steps.taken(Shapes.without(Shapes.box(12, 12, 4), 3)), sound = steps.taken(Shapes.box(12, 12, 4));
-        assertThat(estimates(sound)).contains("could start");
-        assertThat(estimates(holed)).doesNotContain("could start");
+        assertThat(promise(sound)).contains("could start");
+        assertThat(promise(holed)).doesNotContain("could start").contains("has a finding that stops the print");
     }
 
-    private String estimates(long id) throws Exception {
+    /** What the page says of the plan that is proposed, once it is worked out. */
+    private String promise(long id) throws Exception {
         String page = "";
-        for (int i = 0; i < 100 && (page.isEmpty() || page.contains("<progress")); i++) {
+        for (int i = 0; i < 600 && (page.isEmpty() || page.contains("hx-trigger")); i++) {
             Thread.sleep(100);
-            page = mvc.perform(open("/tickets/" + id + "/estimates")).andReturn().getResponse().getContentAsString();
+            page = mvc.perform(open("/tickets/" + id + "/promise")).andReturn().getResponse().getContentAsString();
         }
         return page;
     }
@@ -218,8 +219,8 @@ class GaugePagesTest {
         tickets.saveRequest(tickets.ticket(first), named);
         tickets.saveRequest(tickets.ticket(second), named);
         mvc.perform(open("/tickets/" + first)).andExpect(content().string(allOf(containsString("no supports"),
-                containsString("◆ differs"), containsString(source), containsString("1 file"),
-                containsString("needs supports"))));
+                containsString("◆ differs"), containsString(source), containsString("needs supports"))));
+        mvc.perform(open(at(first, "/before"))).andExpect(content().string(allOf(containsString(source), containsString("1 file"))));
         assertThat(tickets.experience(tickets.ticket(first)).failed()).isZero();
         assertThat(tickets.ticket(failed).request().source()).isEmpty();
     }
