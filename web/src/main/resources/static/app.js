@@ -51,7 +51,8 @@
     const button = event.submitter;
     if (await alive()) {
       form.dataset.alive = 'yes';
-      form.requestSubmit(button);
+      // Its place on the page may have been filled anew meanwhile.
+      form.requestSubmit(button?.isConnected === false ? document.getElementById(button.id) : button);
       delete form.dataset.alive;
     }
   });
@@ -71,7 +72,45 @@
     const input = form.querySelector('input[type=file]');
     const limit = Number(form.dataset.limitMb) * 1024 * 1024;
     const notice = document.getElementById('notice');
+    // Several files go one after another, each with its own line; what becomes of one does not hold up the others.
+    const takeAll = async files => {
+      if (!await alive()) return;
+      const list = document.getElementById('taking'), token = form.elements.token.value + Math.random();
+      const lines = files.map(file => {
+        const line = document.createElement('li');
+        line.append(Object.assign(document.createElement('progress'), { max: 1, value: 0 }), ` ${file.name} `);
+        line.progress = line.firstChild;
+        list.append(line);
+        return line;
+      });
+      for (let i = 0; i < files.length; i++) await takeOne(files[i], lines[i], `${token}-${i}`);
+      htmx.ajax('GET', '/counter', { target: '#to-decide', select: '#to-decide', swap: 'outerHTML' });
+    };
+    const takeOne = (file, line, token) => new Promise(taken => {
+      const over = (sentence, link) => {
+        line.progress.remove();
+        line.append(link ? Object.assign(document.createElement('a'), { href: link, textContent: sentence }) : sentence);
+        line.classList.toggle('stops', !link);
+        taken();
+      };
+      if (file.size > limit) return over(`■ is larger than ${form.dataset.limitMb} MB. It was not sent.`);
+      const body = new FormData(), request = new XMLHttpRequest();
+      body.append('token', token);
+      body.append('file', file);
+      request.open('POST', form.getAttribute('hx-post'));
+      for (const [name, value] of Object.entries({ ...JSON.parse(document.body.getAttribute('hx-headers')), 'HX-Request': 'true' })) request.setRequestHeader(name, value);
+      request.upload.onprogress = event => { if (event.lengthComputable) line.progress.value = event.loaded / event.total; };
+      request.onload = () => {
+        const next = request.getResponseHeader('HX-Redirect');
+        if (next) return over(next.startsWith('/tickets/') ? `● ticket no. ${next.split('/').pop()}` : '◆ to be sorted', next);
+        const said = new DOMParser().parseFromString(request.responseText, 'text/html').body.textContent.trim().replace(/\s+/g, ' ');
+        over(`■ ${request.status === 200 ? said : refusals[request.status] ?? 'Something went wrong on the server. It was not stored.'}`);
+      };
+      request.onerror = () => over('■ The server cannot be reached. It was not stored.');
+      request.send(body);
+    });
     const take = files => {
+      if (files.length > 1) return takeAll([...files]);
       if (!files.length) return;
       input.files = files;
       form.requestSubmit();
@@ -104,6 +143,26 @@
       if (!event.detail.xhr.getResponseHeader('HX-Redirect')) form.classList.remove('sending');
     });
   }
+
+  // What was unfolded stays so when its place on the page is filled anew.
+  let unfolded = [];
+  const changedAt = new WeakMap(), askedAt = new WeakMap();
+  for (const kind of ['input', 'change']) {
+    document.addEventListener(kind, event => {
+      const form = event.target.closest('form');
+      if (form) changedAt.set(form, performance.now());
+    }, true);
+  }
+  document.addEventListener('htmx:beforeSend', event => askedAt.set(event.detail.xhr, performance.now()));
+  document.addEventListener('htmx:beforeSwap', event => {
+    // An answer to what a form held before somebody changed it comes too late.
+    const form = event.detail.target.closest('form');
+    if (changedAt.get(form) > askedAt.get(event.detail.xhr)) event.detail.shouldSwap = false;
+    unfolded = [...event.detail.target.querySelectorAll('details[id][open]')].map(details => details.id);
+  });
+  document.addEventListener('htmx:afterSwap', () => {
+    for (const id of unfolded) document.getElementById(id)?.setAttribute('open', '');
+  });
 
   // What waits for something on the page asks again when the server says that something went on; one stream while anybody looks.
   let stream = null, opened = false;

@@ -5,6 +5,7 @@ import fabbrica.core.mesh.model.Mesh;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.util.UUID;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 
@@ -16,7 +17,7 @@ public final class Files3d {
 
     public static byte[] stl(Mesh mesh) {
         try (ByteArrayOutputStream out = new ByteArrayOutputStream()) {
-            BinaryStlWriter.write(mesh, "made by a test", out);
+            BinaryStlWriter.write(mesh, "made by a test, " + UUID.randomUUID(), out);
             return out.toByteArray();
         } catch (IOException e) {
             throw new UncheckedIOException(e);

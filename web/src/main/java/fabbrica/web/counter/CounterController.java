@@ -2,6 +2,7 @@ package fabbrica.web.counter;
 
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.inspect.Inspection;
+import fabbrica.core.recipe.Part;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.counter.CounterPage.Closed;
@@ -11,6 +12,7 @@ import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Earlier;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
@@ -19,7 +21,9 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -39,6 +43,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.multipart.MultipartFile;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** The Counter: where files are handed over, and what waits for a decision. */
 @Controller
@@ -94,25 +99,44 @@ class CounterController {
         return members.members(some.stream().map(ticket -> ticket.request().memberId()).toList());
     }
 
-    /** @param script whether the form was sent by the page's script, which then follows a header to the next page */
+    /**
+     * @param file   the page's script sends each by itself
+     * @param script whether the form was sent by the page's script, which then follows a header to the next page
+     */
     @PostMapping("/counter")
-    String take(@RequestParam MultipartFile file, @RequestParam String token, Principal who,
-                @RequestHeader(name = "HX-Request", required = false) @Nullable String script, HttpServletResponse response)
+    String take(@RequestParam List<MultipartFile> file, @RequestParam String token, Principal who,
+                @RequestHeader(name = "HX-Request", required = false) @Nullable String script, HttpServletResponse response, RedirectAttributes flash)
             throws IOException {
+        if (file.size() == 1) {
+            return next(take(file.getFirst(), token, who), script, response);
+        }
+        List<String> refused = new ArrayList<>();
+        for (int i = 0; i < file.size(); i++) {
+            try {
+                take(file.get(i), token + "-" + i, who);
+            } catch (Refusal refusal) {
+                refused.add("%s: %s".formatted(file.get(i).getOriginalFilename(), refusal.getMessage()));
+            }
+        }
+        flash.addFlashAttribute("told", "%d of %d files were taken in.".formatted(file.size() - refused.size(), file.size()));
+        flash.addFlashAttribute("problems", refused);
+        return next("/counter", script, response);
+    }
+
+    /** @return the address where it goes on */
+    private String take(MultipartFile file, String token, Principal who) throws IOException {
         if (file.isEmpty() && (file.getOriginalFilename() == null || file.getOriginalFilename().isEmpty())) {
             throw new Refusal("Choose a file first, or drop one here.");
         }
         if (GcodeFile.isNamedSo(String.valueOf(file.getOriginalFilename()))) {
-            return next("/sliced/" + sliced.take(null, String.valueOf(file.getOriginalFilename()), file.getSize(), file.getInputStream(), token).id(),
-                    script, response);
+            return "/sliced/" + sliced.take(null, String.valueOf(file.getOriginalFilename()), file.getSize(), file.getInputStream(), token).id();
         }
         HandOver handOver;
         try (InputStream content = file.getInputStream()) {
             handOver = intake.take(String.valueOf(file.getOriginalFilename()), file.getSize(), content, token, who.getName());
         }
         List<HandOver.Piece> pieces = handOver.pieces();
-        return next(pieces.size() == 1 && pieces.getFirst().ticketId() != null
-                ? "/tickets/" + pieces.getFirst().ticketId() : "/counter/hand-overs/" + handOver.id(), script, response);
+        return pieces.size() == 1 && pieces.getFirst().ticketId() != null ? "/tickets/" + pieces.getFirst().ticketId() : "/counter/hand-overs/" + handOver.id();
     }
 
     private static String next(String next, @Nullable String script, HttpServletResponse response) {
@@ -182,12 +206,29 @@ class CounterController {
                 + purpose.startingPoint().code();
     }
 
-    /** A hand-over to be sorted. */
-    record HandOverPage(HandOver handOver, Purpose[] purposes, List<Member> members) {
+    /**
+     * A hand-over to be sorted.
+     *
+     * @param earlier tickets that had the same files, by the numbers of the models
+     */
+    record HandOverPage(HandOver handOver, Map<Long, List<Earlier>> earlier, Purpose[] purposes, List<Member> members) {
+
+        /** Whether it is one model, which came before. */
+        public boolean again() {
+            return handOver.pieces().size() == 1;
+        }
     }
 
     private String handOver(HandOver handOver, Model page) {
-        page.addAttribute("page", new HandOverPage(handOver, Purpose.values(), members.search("")));
+        Map<String, List<Earlier>> earlier = tickets.earlier(handOver.pieces().stream().map(HandOver.Piece::part).filter(Objects::nonNull).map(Part::sha256)
+                .toList());
+        Map<Long, List<Earlier>> byModel = new HashMap<>();
+        for (HandOver.Piece piece : handOver.pieces()) {
+            Part part = piece.part();
+            byModel.put(piece.modelId(), part == null ? List.of() : earlier.getOrDefault(part.sha256(), List.of()).stream()
+                    .filter(one -> !Objects.equals(one.ticketId(), piece.ticketId())).toList());
+        }
+        page.addAttribute("page", new HandOverPage(handOver, byModel, Purpose.values(), members.search("")));
         return "counter/hand-over";
     }
 }

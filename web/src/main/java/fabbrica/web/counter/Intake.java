@@ -53,7 +53,7 @@ public class Intake {
     }
 
     /**
-     * Takes a file in. A file with one readable model gets its ticket at once.
+     * Takes a file in. A file with one readable model gets its ticket at once, unless another ticket had the same file: then somebody decides.
      *
      * @param token made new for every form, so that a form sent twice is one hand-over
      * @throws Refusal with the reason when there is no readable model in it
@@ -88,7 +88,7 @@ public class Intake {
             long id = repository.insert(name, token, clock.instant());
             for (ReadFile file : inspected) {
                 long model = repository.insert(id, file);
-                if (inspected.size() == 1) {
+                if (inspected.size() == 1 && tickets.earlier(List.of(file.stored().sha256())).isEmpty()) {
                     tickets.open(model, file.unit(), who);
                 }
             }

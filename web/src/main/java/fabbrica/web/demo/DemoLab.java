@@ -18,6 +18,7 @@ import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.account.Role;
+import fabbrica.web.counter.HandOver;
 import fabbrica.web.counter.Intake;
 import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunEnd;
@@ -51,7 +52,6 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
@@ -373,8 +373,9 @@ class DemoLab implements SmartInitializingSingleton {
     private long taken(String name, Mesh mesh) throws IOException {
         ByteArrayOutputStream stl = new ByteArrayOutputStream();
         BinaryStlWriter.write(mesh, "Fabbrica demo: " + name, stl);
-        return Objects.requireNonNull(intake.take(name, stl.size(), new ByteArrayInputStream(stl.toByteArray()), UUID.randomUUID().toString(),
-                WHO).pieces().getFirst().ticketId());
+        HandOver taken = intake.take(name, stl.size(), new ByteArrayInputStream(stl.toByteArray()), UUID.randomUUID().toString(), WHO);
+        HandOver.Piece piece = taken.pieces().getFirst();
+        return piece.ticketId() != null ? piece.ticketId() : intake.choose(taken.id(), List.of(piece.modelId()), WHO).getFirst();
     }
 
     private static Request request(long member, Purpose purpose, @Nullable Instant neededBy, String colour, int quantity) {

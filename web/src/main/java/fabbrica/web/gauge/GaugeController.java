@@ -25,6 +25,7 @@ import fabbrica.web.ticket.PinnedFinding;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
 import fabbrica.web.ticket.Verdicts;
+import fabbrica.web.ticket.WaysUp;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
@@ -63,15 +64,17 @@ class GaugeController {
     private final Inspections inspections;
     private final PartDrawing drawing;
     private final Verdicts verdicts;
+    private final WaysUp waysUp;
 
     GaugeController(Gauge gauge, Tickets tickets, Meshes meshes, Inspections inspections,
-                    PartDrawing drawing, Verdicts verdicts) {
+                    PartDrawing drawing, Verdicts verdicts, WaysUp waysUp) {
         this.gauge = gauge;
         this.tickets = tickets;
         this.meshes = meshes;
         this.inspections = inspections;
         this.drawing = drawing;
         this.verdicts = verdicts;
+        this.waysUp = waysUp;
     }
 
     /** Little-endian: counts of vertices and triangles as int32, x, y, z as float32, corners as int32. */
@@ -140,6 +143,19 @@ class GaugeController {
                 RedirectAttributes flash) {
         tickets.turn(seen(id, values), new Rotation(w, x, y, z), who.getName());
         flash.addFlashAttribute("told", "It lies the new way; everything below is worked out for it.");
+        return back(id);
+    }
+
+    /** As is advised, or as it was drawn after all. */
+    @PostMapping("/way-up")
+    String wayUp(@PathVariable long id, @RequestParam String as, @RequestParam MultiValueMap<String, String> values, Principal who,
+                 RedirectAttributes flash) {
+        Ticket ticket = seen(id, values);
+        boolean drawn = as.equals("drawn");
+        WaysUp.WayUp way = drawn ? new WaysUp.WayUp(Rotation.NONE, "") : waysUp.known(ticket)
+                .orElseThrow(() -> new Refusal("It is being worked out yet which way up it should lie. Try again in a moment."));
+        tickets.turn(ticket, way.rotation(), drawn ? "as it was drawn" : "as advised: " + way.reason(), who.getName());
+        flash.addFlashAttribute("told", drawn ? "It lies as it was drawn." : "It lies as advised.");
         return back(id);
     }
 

@@ -5,9 +5,12 @@ import fabbrica.core.judge.RecipeAdvice;
 import fabbrica.core.recipe.RecipeField;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Zone;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.WaysUp;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -19,12 +22,14 @@ class PlanPages {
     private final Planning planning;
     private final Proposals proposals;
     private final Inventory inventory;
+    private final WaysUp waysUp;
     private final Outlooks outlooks;
 
-    PlanPages(Planning planning, Proposals proposals, Inventory inventory, Outlooks outlooks) {
+    PlanPages(Planning planning, Proposals proposals, Inventory inventory, WaysUp waysUp, Outlooks outlooks) {
         this.planning = planning;
         this.proposals = proposals;
         this.inventory = inventory;
+        this.waysUp = waysUp;
         this.outlooks = outlooks;
     }
 
@@ -44,10 +49,12 @@ class PlanPages {
      * What a plan takes.
      *
      * @param advice what the part asks for, taken or not
+     * @param way    which way up it should lie; null when nothing is advised
+     * @param asking whether that is being found out
      * @param recipe for the form to be shown anew; null when what stands there holds
      */
-    record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Estimate estimate, List<AdviceEntry> advice, Outlook outlook,
-                       String line, @Nullable RecipePage recipe) {
+    record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Estimate estimate, List<AdviceEntry> advice, @Nullable WayEntry way,
+                       boolean asking, Outlook outlook, String line, @Nullable RecipePage recipe) {
 
         public boolean late() {
             return preview.lateFor(ticket.request().neededBy());
@@ -88,8 +95,12 @@ class PlanPages {
 
         /** To be shown with the form's recipe as well. */
         PreviewPage with(RecipePage changed) {
-            return new PreviewPage(ticket, plan, preview, estimate, advice, outlook, line, changed);
+            return new PreviewPage(ticket, plan, preview, estimate, advice, way, asking, outlook, line, changed);
         }
+    }
+
+    /** @param taken whether it lies so already */
+    record WayEntry(String reason, boolean taken) {
     }
 
     record PhaseShare(String label, double seconds, double percent) {
@@ -123,6 +134,9 @@ class PlanPages {
         Planning.Preview preview = planning.preview(desk, plan, "preview of ticket " + ticket.id());
         List<AdviceEntry> advice = inventory.printer(plan.printerId()).map(printer -> proposals.on(ticket, plan.start(), printer).advice()).orElse(List.of())
                 .stream().map(each -> AdviceEntry.of(each, plan.entry())).toList();
-        return new PreviewPage(ticket, plan, preview, preview.estimate(), advice, outlooks.of(ticket, preview), RecipePage.line(plan.recipe()), null);
+        Standing<Optional<WaysUp.WayUp>> asked = waysUp.ask(ticket);
+        WayEntry way = asked instanceof Standing.Done<Optional<WaysUp.WayUp>>(Optional<WaysUp.WayUp> known)
+                ? known.map(up -> new WayEntry(up.reason(), up.rotation().sameWayUp(ticket.rotation()))).orElse(null) : null;
+        return new PreviewPage(ticket, plan, preview, preview.estimate(), advice, way, asked instanceof Standing.Working, outlooks.of(ticket, preview), RecipePage.line(plan.recipe()), null);
     }
 }

@@ -10,8 +10,8 @@ import java.util.concurrent.Executors;
 
 /**
  * Places to work at, shared between people: as many as are worked at without hurry, and one more for each person who has
- * none, up to a bound that memory sets. So nobody waits for all that somebody else has asked for; the processor's time is
- * then divided by the operating system.
+ * none and for whatever somebody waits for, up to a bound that memory sets. So nobody waits for all that somebody else has
+ * asked for, nor for what they might look at themselves; the processor's time is then divided by the operating system.
  */
 final class Shares {
 
@@ -35,21 +35,44 @@ final class Shares {
         this.threads = Executors.newCachedThreadPool(Thread.ofPlatform().name("works-", 0).daemon().factory());
     }
 
-    private record Turn(String person, Runnable task) {
+    /** Something that is done for a person once there is a place. */
+    static final class Turn {
+
+        private final String person;
+        private final Runnable task;
+        private boolean waitedFor;
+
+        private Turn(String person, Runnable task, boolean waitedFor) {
+            this.person = person;
+            this.task = task;
+            this.waitedFor = waitedFor;
+        }
+
+        private boolean isWaitedFor() {
+            return waitedFor;
+        }
     }
 
-    /** Does something for a person once there is a place. */
-    synchronized void work(String person, Runnable task) {
-        waiting.add(new Turn(person, task));
+    /** @param waitedFor whether somebody waits for it */
+    synchronized Turn work(String person, boolean waitedFor, Runnable task) {
+        Turn turn = new Turn(person, task, waitedFor);
+        waiting.add(turn);
+        grant();
+        return turn;
+    }
+
+    /** Somebody waits for it now. */
+    synchronized void hurry(Turn turn) {
+        turn.waitedFor = true;
         grant();
     }
 
-    /** To whoever works at the fewest places, then to whose turn is longest ago. */
+    /** To what is waited for, then to whoever works at the fewest places, then to whose turn is longest ago. */
     private void grant() {
         while (!waiting.isEmpty()) {
-            Turn next = waiting.stream().min(Comparator.comparingInt(this::places)
+            Turn next = waiting.stream().min(Comparator.comparing(Turn::isWaitedFor).reversed().thenComparing(this::places)
                     .thenComparing(turn -> served.getOrDefault(turn.person, 0L))).orElseThrow();
-            if (taken >= (places(next) == 0 ? most : usual)) {
+            if (taken >= (next.waitedFor || places(next) == 0 ? most : usual)) {
                 return;
             }
             waiting.remove(next);

@@ -19,7 +19,8 @@ import org.springframework.security.core.Authentication;
 import org.springframework.security.core.context.SecurityContextHolder;
 
 /**
- * Works things out beside the pages, at a few places that are shared fairly between the people who ask. What is asked for
+ * Works things out beside the pages, at a few places that are shared fairly between the people who ask; what somebody waits for
+ * goes before what might be looked at. What is asked for
  * twice is worked out once and kept; whatever runs can be watched and stopped, is given up when nobody asks for it any more
  * or when it takes too long, and fails with a sentence.
  */
@@ -56,14 +57,21 @@ public final class Works<K, V> implements AutoCloseable {
         this.known = known;
     }
 
-    /** Where it stands; begun when nobody has asked before. */
+    /** Where it stands; begun when nobody has asked before. Nobody waits for it. */
     public Standing<V> ask(K key) {
+        return ask(key, false);
+    }
+
+    private Standing<V> ask(K key, boolean waitedFor) {
         V value = known.getIfPresent(key);
         if (value != null) {
             return new Standing.Done<>(value);
         }
-        Job job = running.computeIfAbsent(key, this::start);
+        Job job = running.computeIfAbsent(key, asked -> start(asked, waitedFor));
         job.asked = System.nanoTime();
+        if (waitedFor) {
+            SHARES.hurry(job.turn);
+        }
         if (job.problem != null) {
             running.remove(key, job);
             return new Standing.Failed<>(job.problem);
@@ -72,7 +80,8 @@ public final class Works<K, V> implements AutoCloseable {
     }
 
     /**
-     * The same for a place on a page that shows one thing at a time: what this person saw there before is no longer wanted.
+     * The same for a place on a page that shows one thing at a time, and where somebody waits for it: what this person saw
+     * there before is no longer wanted.
      *
      * @param place such as the preview of a ticket
      */
@@ -81,16 +90,16 @@ public final class Works<K, V> implements AutoCloseable {
         if (before != null && !before.equals(key) && !shown.containsValue(before)) {
             Optional.ofNullable(running.get(before)).ifPresent(job -> job.stopped = true);
         }
-        return ask(key);
+        return ask(key, true);
     }
 
     /** The same after a moment, so that nobody is shown a progress bar for what is done at once. */
     public Standing<V> askPatiently(K key) {
-        Standing<V> standing = ask(key);
+        Standing<V> standing = ask(key, true);
         Job job = running.get(key);
         try {
             return standing instanceof Standing.Working
-                    && (job == null || job.over.await(SOON_MS, TimeUnit.MILLISECONDS)) ? ask(key) : standing;
+                    && (job == null || job.over.await(SOON_MS, TimeUnit.MILLISECONDS)) ? ask(key, true) : standing;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             return standing;
@@ -148,10 +157,10 @@ public final class Works<K, V> implements AutoCloseable {
         return who == null ? "" : who.getName();
     }
 
-    private Job start(K key) {
-        Job job = new Job(person());
+    private Job start(K key, boolean waitedFor) {
+        Job job = new Job();
         UNDER_WAY.incrementAndGet();
-        SHARES.work(job.person, () -> {
+        job.turn = SHARES.work(person(), waitedFor, () -> {
             try {
                 job.begin();
                 known.put(key, work.apply(key, job));
@@ -179,17 +188,15 @@ public final class Works<K, V> implements AutoCloseable {
     private static final class Job implements Progress {
 
         private final long number = NUMBERS.incrementAndGet();
-        private final String person;
         private final CountDownLatch over = new CountDownLatch(1);
         private volatile long asked = System.nanoTime();
         private volatile long begun = Long.MAX_VALUE;
         private volatile double fraction;
         private volatile boolean stopped;
         private volatile @Nullable String problem;
-
-        Job(String person) {
-            this.person = person;
-        }
+        /** Given before the job is known to anybody. */
+        @SuppressWarnings("NullAway.Init")
+        private volatile Shares.Turn turn;
 
         void begin() {
             check();

@@ -26,6 +26,11 @@ public record NextStep(String label, String form, String address, boolean ready,
         return new NextStep(label, "", address, true, hint);
     }
 
+    /** Whether it is taken on this page. */
+    boolean isHere() {
+        return !form.isEmpty() || address.startsWith("#");
+    }
+
     /** There is nothing to do but to wait. */
     public static NextStep wait(String hint) {
         return new NextStep("", "", "", false, hint);

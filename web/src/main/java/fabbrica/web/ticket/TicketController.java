@@ -2,6 +2,7 @@ package fabbrica.web.ticket;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.judge.Verdict;
+import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.account.Member;
@@ -47,6 +48,7 @@ class TicketController {
 
     private final Tickets tickets;
     private final Verdicts verdicts;
+    private final WaysUp waysUp;
     private final Members members;
     private final Inventory inventory;
     private final PartDrawing drawing;
@@ -55,10 +57,11 @@ class TicketController {
     private final List<TicketSection> sections;
     private final TransactionTemplate transaction;
 
-    TicketController(Tickets tickets, Verdicts verdicts, Members members, Inventory inventory, PartDrawing drawing,
+    TicketController(Tickets tickets, Verdicts verdicts, WaysUp waysUp, Members members, Inventory inventory, PartDrawing drawing,
                      Inspections inspections, Moments moments, List<TicketSection> sections, TransactionTemplate transaction) {
         this.tickets = tickets;
         this.verdicts = verdicts;
+        this.waysUp = waysUp;
         this.members = members;
         this.inventory = inventory;
         this.drawing = drawing;
@@ -139,8 +142,17 @@ class TicketController {
     @PostMapping("/tickets/{id}/accept")
     String accept(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                   Model page, RedirectAttributes flash) {
-        return requested(id, values, true, (ticket, request) -> tickets.accept(ticket, request, who.getName()), who.getName(),
-                "Accepted. Next: how it is printed, and on what.", page, flash);
+        Optional<WaysUp.WayUp> way = advised(tickets.ticket(id));
+        return requested(id, values, true, (ticket, request) -> {
+            tickets.accept(ticket, request, who.getName());
+            way.ifPresent(up -> tickets.turn(tickets.ticket(id), up.rotation(), "as advised: " + up.reason(), who.getName()));
+        }, who.getName(), "Accepted%s. Next: how it is printed, and on what.".formatted(way.map(up -> ", and turned as advised").orElse("")), page, flash);
+    }
+
+    /** Which way up a part should lie that nobody has turned yet, where it fits some printer that way. */
+    private Optional<WaysUp.WayUp> advised(Ticket ticket) {
+        return ticket.rotation().equals(Rotation.NONE) && ticket.model().isKept() ? waysUp.known(ticket)
+                .filter(way -> verdicts.fits(ticket.turned(way.rotation())).values().stream().anyMatch(BedFit::fits)) : Optional.empty();
     }
 
     @PostMapping("/tickets/{id}/send-back")

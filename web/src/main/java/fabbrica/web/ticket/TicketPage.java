@@ -28,8 +28,9 @@ record TicketPage(Ticket ticket, Bounds bounds, Verdict verdict, List<String> ne
         return sections.stream().map(Shown::promise).filter(promise -> !promise.isEmpty()).findFirst().orElse("");
     }
 
+    /** Whether a stage stands open: where the next step is taken, unless that leads to another page. */
     public boolean opens(Shown section) {
-        return section.open() || section.next() != null && section.next() == next();
+        return section.open() || section.next() != null && section.next() == next() && section.next().isHere();
     }
 
     /** While its part is being measured. */

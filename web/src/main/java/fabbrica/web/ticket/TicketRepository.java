@@ -12,9 +12,12 @@ import fabbrica.web.ticket.Ticket.Request;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -72,6 +75,18 @@ class TicketRepository {
                         + " order by created_at desc, id desc limit :most) order by t.created_at desc, t.id desc")
                 .param("states", states.stream().map(Enum::name).toList()).param("before", before).param("most", most)
                 .query(this::readTicket).list();
+    }
+
+    /** Tickets whose model came as one of some files, though it may have been mended since; the latest first, by the file's hash. */
+    Map<String, List<Long>> withFiles(Collection<String> hashes) {
+        Map<String, List<Long>> tickets = new HashMap<>();
+        jdbc.sql("""
+                select o.sha256, t.id from model o join model m on m.id = o.id or m.revision_of = o.id join ticket t on t.model_id = m.id
+                where o.sha256 in (:hashes) order by t.id desc""").param("hashes", hashes)
+                .query(row -> {
+                    tickets.computeIfAbsent(row.getString("sha256"), hash -> new ArrayList<>()).add(row.getLong("id"));
+                });
+        return tickets;
     }
 
     List<Ticket> ofMember(long memberId) {

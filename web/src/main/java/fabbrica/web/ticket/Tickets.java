@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
@@ -83,6 +84,16 @@ public class Tickets {
         return repository.ofMember(memberId);
     }
 
+    /** Of some files, by their hashes, the tickets that had one before, the latest first. */
+    public Map<String, List<Earlier>> earlier(Collection<String> hashes) {
+        Map<String, List<Long>> found = hashes.isEmpty() ? Map.of() : repository.withFiles(hashes);
+        Map<Long, List<Event>> histories = events.ofTickets(found.values().stream().flatMap(List::stream).toList());
+        Map<String, List<Earlier>> earlier = new HashMap<>();
+        found.forEach((hash, ids) -> earlier.put(hash, ids.stream().flatMap(id -> Stream.ofNullable(histories.get(id))
+                .map(history -> new Earlier(id, history.getLast()))).toList()));
+        return earlier;
+    }
+
     public List<Event> history(long id) {
         return events.ofTicket(id);
     }
@@ -104,9 +115,15 @@ public class Tickets {
     /** @param rotation from how the part was drawn */
     @Transactional
     public void turn(Ticket seen, Rotation rotation, String who) {
+        turn(seen, rotation, "", who);
+    }
+
+    /** @param why a sentence; may be empty */
+    @Transactional
+    public void turn(Ticket seen, Rotation rotation, String why, String who) {
         Ticket ticket = changeable(seen);
         repository.saveRotation(seen.id(), rotation);
-        record(seen.id(), who, new Fact.Turned(), "");
+        record(seen.id(), who, new Fact.Turned(), why);
         planAgain(ticket, who, Fact.Cause.LYING);
     }
 

@@ -10,6 +10,7 @@ import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
+import fabbrica.web.ticket.Earlier;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
@@ -52,6 +53,24 @@ class IntakeTest {
         HandOver first = intake.take("a.stl", stl.length, new ByteArrayInputStream(stl), token, "mira");
         HandOver second = intake.take("a.stl", stl.length, new ByteArrayInputStream(stl), token, "mira");
         assertThat(second).isEqualTo(first);
+    }
+
+    @Test
+    void a_file_that_came_before_waits_until_somebody_decides_and_says_what_became_of_it() throws IOException {
+        byte[] stl = Files3d.stl(Shapes.box(15, 6, 7));
+        long first = take("peg.stl", stl).pieces().getFirst().ticketId();
+        tickets.decline(tickets.ticket(first), "too fiddly", "mira");
+        HandOver again = take("the same peg.stl", stl);
+        assertThat(again.pieces()).singleElement().matches(HandOver.Piece::isOpen);
+        assertThat(intake.unsorted()).extracting(HandOver::id).contains(again.id());
+        String hash = again.pieces().getFirst().part().sha256();
+        assertThat(tickets.earlier(List.of(hash)).get(hash)).singleElement().satisfies(earlier -> {
+            assertThat(earlier.ticketId()).isEqualTo(first);
+            assertThat(earlier.last().what()).isEqualTo("declined");
+            assertThat(earlier.last().why()).isEqualTo("too fiddly");
+        });
+        long second = intake.choose(again.id(), List.of(again.pieces().getFirst().modelId()), "mira").getFirst();
+        assertThat(tickets.earlier(List.of(hash)).get(hash)).extracting(Earlier::ticketId).containsExactly(second, first);
     }
 
     @Test

@@ -42,9 +42,9 @@ class SharesTest {
         Shares one = new Shares(1, 1);
         List<String> order = new CopyOnWriteArrayList<>();
         Semaphore start = new Semaphore(0);
-        one.work("a", () -> start.acquireUninterruptibly());
+        one.work("a", false, () -> start.acquireUninterruptibly());
         for (String person : List.of("a", "a", "b", "c")) {
-            one.work(person, () -> {
+            one.work(person, false, () -> {
                 order.add(person);
                 all.countDown();
             });
@@ -54,12 +54,30 @@ class SharesTest {
         assertThat(order).containsExactly("b", "c", "a", "a");
     }
 
+    @Test
+    void what_somebody_waits_for_goes_before_what_they_might_look_at() throws InterruptedException {
+        for (int i = 0; i < 20; i++) {
+            ask("table");
+        }
+        begun(2);
+        Shares.Turn hurried = shares.work("table", false, () -> begin("hurried"));
+        shares.work("table", true, () -> begin("preview"));
+        begun(1);
+        assertThat(begun).containsExactly("table", "table", "preview");
+        shares.hurry(hurried);
+        begun(1);
+        assertThat(begun).endsWith("hurried");
+        done.release(200);
+    }
+
     private void ask(String person) {
-        shares.work(person, () -> {
-            begun.add(person);
-            any.release();
-            done.acquireUninterruptibly();
-        });
+        shares.work(person, false, () -> begin(person));
+    }
+
+    private void begin(String what) {
+        begun.add(what);
+        any.release();
+        done.acquireUninterruptibly();
     }
 
     private void begun(int tasks) throws InterruptedException {
