@@ -23,6 +23,7 @@ import java.io.InputStream;
 import java.security.Principal;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -52,6 +53,9 @@ class CounterController {
     private static final String TO_PAGE = "HX-Redirect";
     private static final int CLOSED_AT_FIRST = 12;
     private static final int CLOSED_A_PAGE = 100;
+    private static final int MOST_FOUND = 100;
+    private static final Comparator<Ticket> MOST_URGENT = Comparator.comparing((Ticket ticket) -> ticket.request().neededBy(),
+            Comparator.nullsLast(Comparator.naturalOrder()));
 
     private final Intake intake;
     private final Tickets tickets;
@@ -72,13 +76,27 @@ class CounterController {
 
     @GetMapping("/counter")
     String counter(Model page) {
-        List<Ticket> open = tickets.inStates(TicketState.NEW, TicketState.ACCEPTED, TicketState.FAILED, TicketState.PRINTED);
+        List<Ticket> open = tickets.inStates(TicketState.NEW, TicketState.ACCEPTED, TicketState.FAILED, TicketState.PRINTED).stream()
+                .sorted(MOST_URGENT).toList();
         Map<Long, Member> named = membersOf(open);
         Function<Set<TicketState>, List<Strip>> in = states -> open.stream().filter(ticket -> states.contains(ticket.state()))
                 .map(ticket -> Strip.of(ticket, named)).toList();
         page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), intake.unsorted(), sliced.loose(), in.apply(Set.of(TicketState.NEW)),
                 in.apply(Set.of(TicketState.ACCEPTED, TicketState.FAILED)), in.apply(Set.of(TicketState.PRINTED)), closed(null, CLOSED_AT_FIRST)));
         return "counter/counter";
+    }
+
+    /** What was looked for and found. */
+    record SearchPage(String words, List<Strip> found) {
+    }
+
+    /** Tickets by any part of the member's or the model's name, or by their number. */
+    @GetMapping("/counter/search")
+    String search(@RequestParam(defaultValue = "") String words, Model page) {
+        List<Ticket> found = tickets.search(words, MOST_FOUND);
+        Map<Long, Member> named = membersOf(found);
+        page.addAttribute("page", new SearchPage(words, found.stream().map(ticket -> Strip.of(ticket, named)).toList()));
+        return "counter/search";
     }
 
     /** Tickets that came to nothing, the latest first. */

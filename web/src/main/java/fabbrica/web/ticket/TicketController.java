@@ -29,6 +29,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -45,6 +46,8 @@ import org.springframework.web.servlet.support.RequestContextUtils;
 /** A ticket's page, from the verdict to its history, and every step a ticket takes. */
 @Controller
 class TicketController {
+
+    private static final int MOST_NAMED = 4;
 
     private final Tickets tickets;
     private final Verdicts verdicts;
@@ -288,10 +291,7 @@ class TicketController {
             form.problem("Choose what the print is for.");
         }
         String name = form.text("memberName");
-        Optional<Member> member = members.named(name);
-        if (member.isEmpty() && !name.isEmpty() && !form.flag("newMember")) {
-            form.problem("There is no member “" + name + "”. Tick “new member” to add them.");
-        }
+        Optional<Member> member = meant(name, form);
         if (complete && name.isEmpty()) {
             form.problem("Choose the member, or enter a new one.");
         }
@@ -299,6 +299,20 @@ class TicketController {
                 neededBy, form.text("materialWish"), form.text("colourWish"), quantity, form.text("source"),
                 form.text("designerNotes")), member.isPresent() || name.isEmpty() ? null
                 : new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>()));
+    }
+
+    /** The member of that name, else the only one in whose name it is, unless it is a newcomer's. */
+    private Optional<Member> meant(String name, FormValues form) {
+        Optional<Member> member = members.named(name);
+        if (member.isPresent() || name.isEmpty() || form.flag("newMember")) {
+            return member;
+        }
+        List<Member> meant = members.search(name);
+        if (meant.size() != 1) {
+            form.problem(meant.isEmpty() ? "There is no member “%s”. Tick “new member” to add them.".formatted(name) : "“%s” may be %s. Write more of the name."
+                    .formatted(name, meant.stream().limit(MOST_NAMED).map(Member::name).collect(Collectors.joining(" or "))));
+        }
+        return meant.size() == 1 ? Optional.of(meant.getFirst()) : Optional.empty();
     }
 
     /** The request with its newcomer added to the members. */

@@ -77,6 +77,20 @@ class TicketRepository {
                 .query(this::readTicket).list();
     }
 
+    /** Tickets of which every word is in the name of the model or of the member, or is the number; the latest first. */
+    List<Ticket> search(List<String> words, int most) {
+        StringBuilder where = new StringBuilder();
+        List<Object> values = new ArrayList<>();
+        for (String word : words) {
+            where.append(where.isEmpty() ? " where" : " and").append("""
+                     (cast(t.id as text) = ? or t.model_id in (select id from model where instr(lower(name), ?) > 0)
+                    or t.member_id in (select id from member where instr(lower(name), ?) > 0))""");
+            values.addAll(List.of(word, word, word));
+        }
+        values.add(most);
+        return jdbc.sql(TICKETS + where + " order by t.id desc limit ?").params(values).query(this::readTicket).list();
+    }
+
     /** Tickets whose model came as one of some files, though it may have been mended since; the latest first, by the file's hash. */
     Map<String, List<Long>> withFiles(Collection<String> hashes) {
         Map<String, List<Long>> tickets = new HashMap<>();

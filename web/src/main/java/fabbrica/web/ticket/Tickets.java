@@ -10,9 +10,11 @@ import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.ticket.Ticket.Request;
 import java.time.Clock;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -78,6 +80,12 @@ public class Tickets {
      */
     public List<Ticket> latest(@Nullable Long before, int most, TicketState... states) {
         return repository.latest(List.of(states), before, most);
+    }
+
+    /** Tickets whose model, member or number is meant by some words, each of them; the latest first. */
+    public List<Ticket> search(String words, int most) {
+        List<String> all = Arrays.stream(words.toLowerCase(Locale.ROOT).split("\\s+")).filter(word -> !word.isEmpty()).toList();
+        return all.isEmpty() ? List.of() : repository.search(all, most);
     }
 
     public List<Ticket> ofMember(long memberId) {

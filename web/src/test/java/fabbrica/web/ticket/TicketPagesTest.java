@@ -203,6 +203,19 @@ class TicketPagesTest {
     }
 
     @Test
+    void a_part_of_a_name_finds_a_member_and_their_tickets() throws Exception {
+        long id = steps.taken(Shapes.box(20, 20, 20));
+        mvc.perform(request(id, "accept").param("quantity", "1").param("purpose", "EVERYDAY").param("memberName", "abar"))
+                .andExpect(redirectedUrl("/tickets/" + id));
+        mvc.perform(open("/counter/search").param("words", "june " + id)).andExpect(content().string(allOf(containsString("no. " + id), containsString("June Abara"))));
+        mvc.perform(open("/counter/search").param("words", "june no-such-thing")).andExpect(content().string(containsString("There is none.")));
+        mvc.perform(open("/counter/search")).andExpect(status().isOk());
+        long other = steps.taken(Shapes.box(20, 20, 21));
+        mvc.perform(request(other, "accept").param("quantity", "1").param("purpose", "EVERYDAY").param("memberName", "in"))
+                .andExpect(content().string(containsString("Write more of the name.")));
+    }
+
+    @Test
     void a_recipe_that_is_none_is_refused_in_place_with_the_allowed_range() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 20), 1);
         mvc.perform(plan(id, "0.2", "120")).andExpect(content().string(
