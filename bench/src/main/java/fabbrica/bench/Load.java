@@ -129,7 +129,7 @@ public final class Load {
     }
 
     /** The best of three runs of a well-known tool on a sphere of a million triangles; not a number when it is not installed. */
-    private static double referenceSeconds() throws IOException, InterruptedException {
+    static double referenceSeconds() throws IOException, InterruptedException {
         Path sphere = Files.createTempFile("knobbly", ".stl");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(sphere))) {
             BinaryStlWriter.write(knobblySphere(500), "knobbly", out);

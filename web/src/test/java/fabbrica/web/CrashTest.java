@@ -108,7 +108,7 @@ class CrashTest {
 
     private void signIn() throws Exception {
         browser.signIn("ana", PASSWORD);
-        assertThat(browser.get("/counter").body()).contains("Drop a file here");
+        assertThat(browser.get("/counter").body()).contains("Drop files here");
     }
 
     private byte[] upload(byte[] stl) throws Exception {

@@ -11,6 +11,7 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.account.Role;
+import fabbrica.web.counter.HandOver;
 import fabbrica.web.counter.Intake;
 import fabbrica.web.floor.RunEnd;
 import fabbrica.web.floor.RunEnd.CopyEnd;
@@ -84,10 +85,15 @@ public class Steps {
     }
 
     public long taken(Mesh mesh) {
-        byte[] stl = Files3d.stl(mesh);
+        return taken(Files3d.stl(mesh));
+    }
+
+    /** A ticket of its own, though the same file may have come before. */
+    public long taken(byte[] stl) {
         try {
-            return intake.take("part.stl", stl.length, new ByteArrayInputStream(stl), UUID.randomUUID().toString(),
-                    "mira").pieces().getFirst().ticketId();
+            HandOver taken = intake.take("part.stl", stl.length, new ByteArrayInputStream(stl), UUID.randomUUID().toString(), "mira");
+            HandOver.Piece piece = taken.pieces().getFirst();
+            return piece.ticketId() != null ? piece.ticketId() : intake.choose(taken.id(), List.of(piece.modelId()), "mira").getFirst();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -59,7 +59,7 @@ public final class Findings {
                     "Repair it here, or close the holes in the drawing program.", s.places().open());
         }
         if (s.nonManifoldEdges() > 0) {
-            add(Code.NON_MANIFOLD, CARE, s.nonManifoldEdges(), "More than two triangles meet at %s."
+            add(Code.NON_MANIFOLD, CARE, s.nonManifoldEdges(), "Pieces touch only along a line, at %s."
                             .formatted(Spoken.count(s.nonManifoldEdges(), "edge")),
                     "Surfaces that touch in a line have no thickness there and may print apart or fused.",
                     "Look at these places in the layers; overlap or separate the bodies by 0.1 mm or more.",
@@ -67,22 +67,21 @@ public final class Findings {
         }
         long turned = s.count(Kind.INSIDE_OUT);
         if (s.inconsistentEdges() > 0 || turned > 0) {
-            String edges = s.inconsistentEdges() == 0 ? "" : "Neighbouring triangles are wound against each other at %s. "
+            String edges = s.inconsistentEdges() == 0 ? "" : "Inside and outside are swapped across %s. "
                     .formatted(Spoken.count(s.inconsistentEdges(), "edge"));
             String bodies = turned == 0 ? "" : "%s inside out.".formatted(
                     turned == 1 ? "One body is" : Spoken.count(turned) + " bodies are");
             add(Code.FLIPPED, CARE, s.inconsistentEdges() + turned, (edges + bodies).strip(),
-                    "The winding says which side is solid; where it is wrong, solid and air change places.",
-                    "Repair it here: the winding is made one.", s.places().inconsistent());
+                    "Triangles are wound to say which side is solid; where that is wrong, solid and air change places.",
+                    "Repair it here: all of it is turned the same way.", s.places().inconsistent());
         }
         if (s.intersectingPairs() > 0) {
             boolean between = s.betweenBodies() > 0;
             add(Code.INTERSECTING, s.intersectingPairs() > s.betweenBodies() ? CARE : NOTE, s.intersectingPairs(),
-                    "%s through one another%s.".formatted(s.intersectingPairs() == 1 ? "1 pair of triangles passes"
-                                    : Spoken.count(s.intersectingPairs()) + " pairs of triangles pass",
-                            between ? "; the bodies hold %s cm³ one by one and %s cm³ as one solid".formatted(
+                    between ? "Bodies overlap: they hold %s cm³ one by one and %s cm³ as one solid.".formatted(
                                     Spoken.number(inspection.measures().volumeMm3() / 1000, 2),
-                                    Spoken.number(inspection.columns().solidMm3() / 1000, 2)) : ""),
+                                    Spoken.number(inspection.columns().solidMm3() / 1000, 2))
+                            : "The surface runs through itself at %s.".formatted(Spoken.count(s.intersectingPairs(), "place")),
                     between ? "Bodies that overlap are printed as one; walls drawn inside the other vanish."
                             : "A surface that cuts itself encloses some places twice and others not at all.",
                     between ? "Nothing, when they belong together. Else move them apart in the drawing program."

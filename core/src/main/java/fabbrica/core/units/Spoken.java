@@ -12,9 +12,9 @@ public final class Spoken {
     private Spoken() {
     }
 
-    /** Minutes below ten hours are kept; seconds are said only below two minutes. */
+    /** Minutes below ten hours are kept; seconds are said only below one minute. */
     public static String duration(double seconds) {
-        if (seconds < 120) {
+        if (Math.round(seconds) < 60) {
             return Math.round(seconds) + " s";
         }
         long minutes = Math.round(seconds / 60);

@@ -11,7 +11,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class SpokenTest {
 
     @ParameterizedTest
-    @CsvSource({"45, 45 s", "119.4, 119 s", "600, 10 min", "3600, 1 h", "7800, 2 h 10 min", "36300, 10 h 05 min"})
+    @CsvSource({"45, 45 s", "59.6, 1 min", "106, 2 min", "600, 10 min", "3600, 1 h", "7800, 2 h 10 min", "36300, 10 h 05 min"})
     void durations_are_said_in_the_unit_people_use(double seconds, String said) {
         assertThat(Spoken.duration(seconds)).isEqualTo(said);
     }

@@ -50,7 +50,7 @@ class Outlooks {
     }
 
     private NextStep queue(Ticket ticket, Planning.Preview preview, String printer) {
-        String label = "Queue it on " + printer;
+        String label = preview.chosen().isPresent() ? "Queue it on " + printer : "Queue it";
         if (preview.canQueue()) {
             return NextStep.press(label, "plan-form", preview.lateFor(ticket.request().neededBy()) ? "◆ Too late for %s: look what else could be done."
                     .formatted(moments.say(Objects.requireNonNull(ticket.request().neededBy()))) : "");
@@ -99,7 +99,7 @@ class Outlooks {
             String turn = before == 0 ? "It is next on %s.".formatted(name) : "%s before it on %s.".formatted(before == 1 ? "One plate waits"
                     : before + " plates wait", name);
             return floor.printers().stream().anyMatch(printer -> printer.id().equals(plate.plan().printerId()) && floor.canStart(printer))
-                    ? NextStep.go("Start the run…", address, turn) : NextStep.wait("%s is not free. %s".formatted(name, turn));
+                    ? NextStep.go("Start the run…", address, turn) : NextStep.nothing("%s is not free. %s".formatted(name, turn));
         }).orElse(null);
     }
 

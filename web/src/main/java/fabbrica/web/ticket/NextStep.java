@@ -32,7 +32,7 @@ public record NextStep(String label, String form, String address, boolean ready,
     }
 
     /** There is nothing to do but to wait. */
-    public static NextStep wait(String hint) {
+    public static NextStep nothing(String hint) {
         return new NextStep("", "", "", false, hint);
     }
 }

@@ -9,10 +9,10 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
-import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.run.Defect;
 import fabbrica.web.DemoLabTest;
+import fabbrica.web.Files3d;
 import fabbrica.web.Steps;
 import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
@@ -72,7 +72,7 @@ class ForgettingTest {
     void a_minor_is_forgotten_with_her_grown_up_and_what_was_printed_still_counts() throws Exception {
         long pupil = members.add(new Member(0, "Wilja Orrestad", true, "Tove Orrestad", "left-handed Wilja", "", Set.of("door")), "mira");
         accounts.add("wilja", "seven paper boats", Role.MEMBER, "Wilja", pupil, "mira");
-        Mesh tag = Shapes.box(21, 13, 4);
+        byte[] tag = Files3d.stl(Shapes.box(21, 13, 4));
         long ticket = ofMember(steps.taken(tag), pupil);
         long other = steps.taken(tag);
         long run = printed(ticket, "Wilja was in a hurry");

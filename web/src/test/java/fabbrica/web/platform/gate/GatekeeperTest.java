@@ -143,7 +143,7 @@ class GatekeeperTest {
                 socket.getOutputStream().write((request + "username=").getBytes(StandardCharsets.US_ASCII));
             }
             for (int i = 0; i < 5; i++) {
-                assertThat(browser.get("/counter").body()).contains("Drop a file here");
+                assertThat(browser.get("/counter").body()).contains("Drop files here");
                 assertThat(browser.get("/floor").statusCode()).isEqualTo(200);
             }
             assertThat(Thread.getAllStackTraces().keySet()).as("hands").filteredOn(thread -> thread.getName().startsWith("hand-"))
