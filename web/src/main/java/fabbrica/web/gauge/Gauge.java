@@ -1,6 +1,7 @@
 package fabbrica.web.gauge;
 
 import fabbrica.core.bed.BedFit;
+import fabbrica.core.estimate.Estimate;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Poses;
@@ -15,10 +16,10 @@ import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.mesh.repair.Split;
 import fabbrica.web.plan.Planning;
-import fabbrica.web.plan.Planning.FirstEstimate;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.stores.StockPrinter;
@@ -59,7 +60,7 @@ class Gauge {
     }
 
     /** A way to lie beside what it would take on the printer in mind. */
-    record PosedPart(Pose pose, Ticket ticket, boolean current, Optional<FirstEstimate> estimate) {
+    record PosedPart(Pose pose, Ticket ticket, boolean current, Optional<Standing<Estimate>> estimate) {
     }
 
     /**
@@ -77,7 +78,7 @@ class Gauge {
         Pose now = Poses.pose(meshes.mesh(ticket.turned(Rotation.NONE).part()), ticket.rotation());
         List<Pose> poses = Stream.concat(Stream.of(now), meshes.poses(ticket.part()).stream().filter(pose -> !isSame(pose, now))).toList();
         List<Ticket> ways = poses.stream().map(pose -> pose == now ? ticket : ticket.turned(pose.rotation())).toList();
-        List<Optional<FirstEstimate>> estimates = planning.firstEstimates(ways);
+        List<Optional<Standing<Estimate>>> estimates = planning.everydayEstimates(ways);
         return IntStream.range(0, poses.size()).mapToObj(i -> new PosedPart(poses.get(i), ways.get(i), i == 0, estimates.get(i)))
                 .sorted(Comparator.comparingDouble((PosedPart part) -> part.pose().score()).reversed()).toList();
     }

@@ -103,7 +103,7 @@ class GaugeController {
     record PosesPage(Ticket ticket, List<Gauge.PosedPart> poses, PartDrawing drawing) {
 
         public boolean working() {
-            return poses.stream().anyMatch(posed -> posed.estimate().filter(estimate -> estimate.standing() instanceof Standing.Working).isPresent());
+            return poses.stream().anyMatch(posed -> posed.estimate().filter(Standing.Working.class::isInstance).isPresent());
         }
     }
 

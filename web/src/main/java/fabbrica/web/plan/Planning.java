@@ -188,15 +188,14 @@ public class Planning {
     public record Settled(List<Plate> plates, List<Promise> promises) {
     }
 
-    /** Of a ticket lying one way and another, the everyday print without supports on the printer in mind, where the part fits. */
-    public List<Optional<FirstEstimate>> firstEstimates(List<Ticket> ways) {
-        Forecasts.Floor floor = forecasts.floor();
-        Judging.Bench bench = bench(ways.getFirst());
-        return ways.stream().map(ticket -> {
-            Optional<StockPrinter> inMind = verdicts.inMind(ticket, verdicts.fits(ticket));
-            return inMind.stream().flatMap(printer -> firstEstimates(ticket, List.of(printer), floor, bench, proposals.wished(ticket), null,
-                    Planning::everyday).stream()).findFirst();
-        }).toList();
+    /** Of a ticket lying one way and another, the everyday print without supports on the printer in mind, where the part fits; nothing is judged. */
+    public List<Optional<Standing<Estimate>>> everydayEstimates(List<Ticket> ways) {
+        return ways.stream().map(ticket -> verdicts.inMind(ticket, verdicts.fits(ticket)).flatMap(printer -> {
+            Recipe recipe = everyday(printer);
+            BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
+            return !fit.fits() ? Optional.empty() : Optional.of(shop.ask(new Shop.Request(laying.one(ticket.part(), fit, recipe), printer.printer(),
+                    proposals.wished(ticket))));
+        })).toList();
     }
 
     /** As it is planned, on every printer of the lab. */
@@ -204,22 +203,17 @@ public class Planning {
         Desk desk = desk(ticket, forecasts.floor());
         Forecasts.Floor floor = desk.floor();
         PlanEntry entry = entry(desk);
-        return firstEstimates(ticket, floor.printers(), floor, desk.bench(), material(ticket, entry, floor), entry.spoolId(),
-                printer -> proposals.recipe(ticket, entry, floor.printers(), printer));
-    }
-
-    private List<FirstEstimate> firstEstimates(Ticket ticket, List<StockPrinter> printers, Forecasts.Floor floor, Judging.Bench bench, Material material,
-                                               @Nullable Long spoolId, Function<StockPrinter, Recipe> recipes) {
-        Optional<StockSpool> spool = floor.shelf().stream().filter(each -> Objects.equals(each.id(), spoolId)).findFirst();
+        Material material = material(ticket, entry, floor);
+        Optional<StockSpool> spool = spool(entry, floor);
         List<FirstEstimate> estimates = new ArrayList<>();
-        for (StockPrinter printer : printers) {
-            Recipe recipe = recipes.apply(printer);
+        for (StockPrinter printer : floor.printers()) {
+            Recipe recipe = proposals.recipe(ticket, entry, floor.printers(), printer);
             BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
             if (fit.fits() && printer.canBePlanned()) {
                 Plate plate = laying.one(ticket.part(), fit, recipe);
                 Standing<Estimate> standing = shop.ask(new Shop.Request(plate, printer.printer(), material));
                 Optional<Estimate> done = done(standing);
-                List<Obstacle> obstacles = bench.planned(plate, Layout.of(fit), printer, printer.printer(), material, null, 0,
+                List<Obstacle> obstacles = desk.bench().planned(plate, Layout.of(fit), printer, printer.printer(), material, null, 0,
                         done.map(Takes::of));
                 Optional<Slot> slot = floor.after(printer.id(), List.of(done.map(Planning::takes).orElse(NOMINAL)),
                         spool.map(StockSpool::id).orElse(null), List.of(ticket.id())).stream().findFirst();

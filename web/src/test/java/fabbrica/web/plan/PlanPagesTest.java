@@ -106,6 +106,13 @@ class PlanPagesTest {
     }
 
     @Test
+    void a_plan_that_is_queued_can_be_looked_at_and_queued_another_way() throws Exception {
+        long id = steps.ticketOf(steps.queued(Shapes.box(22, 11, 10), 1, steps.printer(), steps.spool("pla", 500)));
+        mvc.perform(open("/tickets/" + id)).andExpect(content().string(containsString("hx-trigger=\"intersect once\"")));
+        mvc.perform(preview(id, steps.everyday())).andExpect(status().isOk()).andExpect(content().string(containsString("Queue it this way instead")));
+    }
+
+    @Test
     void impossible_values_are_refused_in_place_with_what_is_allowed() throws Exception {
         long id = steps.accepted(Shapes.box(20, 20, 10), 1);
         mvc.perform(preview(id, steps.everyday()).with(changed("supportAngle", "95")))

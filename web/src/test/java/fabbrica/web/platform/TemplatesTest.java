@@ -45,6 +45,12 @@ class TemplatesTest {
         assertThat(holding(forbidden)).isEmpty();
     }
 
+    /** A fragment is put in place before a condition beside it is asked. */
+    @Test
+    void no_condition_stands_where_it_is_not_asked() throws IOException {
+        assertThat(holding("<[^>]*\\bth:(if|unless)=\"[^\"]*\"[^>]*\\bth:(replace|insert)=")).isEmpty();
+    }
+
     /** What a page shows is one record, beside what every form has. */
     @Test
     void pages_are_not_put_together_from_loose_values() throws IOException {
