@@ -92,7 +92,10 @@ class RushHourStoryTest extends Story {
         assertThat(page.locator("#layerHeight")).hasValue("0.2");
         page.getByText("Recipe:").click();
         page.locator("#infill").fill("33");
+        page.locator("#layerHeight").fill("0.1");
+        assertThat(page.locator("#recipe-line")).containsText("0.1 mm layers");
         choose("Long table");
+        assertThat(page.locator("#preview")).containsText("◆ Layer height as it was set cannot be laid by this nozzle");
         assertThat(page.locator("#layerHeight")).hasValue("0.3");
         assertThat(page.locator("#infill")).hasValue("33");
         assertThat(next()).hasText("Queue it on Long table");

@@ -96,7 +96,9 @@ class RunsSection implements TicketSection {
     private String spoken(List<Run> all) {
         Run last = all.getLast();
         Instant ended = last.endedAt();
-        String how = ended == null ? "printing since " + moments.say(last.startedAt()) : "%s %s%s".formatted(say.run(last.state()).substring(2), moments.say(ended), last.defects().stream().map(defect -> ", " + defect.label().toLowerCase(Locale.ROOT)).collect(Collectors.joining()));
+        String defects = last.defects().stream().map(defect -> ", " + defect.label().toLowerCase(Locale.ROOT)).collect(Collectors.joining());
+        String how = ended == null ? "printing since " + moments.say(last.startedAt())
+                : "%s %s%s".formatted(say.run(last.state()).substring(2), moments.say(ended), defects);
         return "%s on %s: %s".formatted(all.size() == 1 ? "1 run" : all.size() + " runs, the last", last.printerName(), how);
     }
 

@@ -86,7 +86,8 @@ class GaugeSection implements TicketSection {
                 tickets.original(ticket).map(model -> inspections.of(ticket.with(model).part())).orElse(null), verdicts.limits(ticket, fits),
                 PinnedFinding.of(verdict.findings()), verdicts.advice(ticket, fits),
                 List.of(LengthUnit.values()), drawing.svg(ticket.part(), verdict.findings().stream().flatMap(finding -> finding.places().stream()).toList()));
-        return Optional.of(shown(verdict.findings().isEmpty() ? "nothing to report" : say.findings(verdict.findings()), "gauge/gauge :: gauge", page).offering(page.open() ? cure(verdict) : null));
+        String result = verdict.findings().isEmpty() ? "nothing to report" : say.findings(verdict.findings());
+        return Optional.of(shown(result, "gauge/gauge :: gauge", page).offering(page.open() ? cure(verdict) : null));
     }
 
     /** What mends the first finding that stops the print, when that is one press or one number. */

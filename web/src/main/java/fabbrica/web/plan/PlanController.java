@@ -7,6 +7,7 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.RecipeField;
+import fabbrica.core.recipe.Refit;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
@@ -120,29 +121,36 @@ class PlanController {
     String preview(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Model page) {
         Ticket ticket = tickets.ticket(id);
         FormValues form = new FormValues(values);
-        Optional<PlanEntry> entry = chosen(ticket, values, form);
-        if (entry.isEmpty()) {
+        Optional<Chosen> chosen = chosen(ticket, values, form);
+        if (chosen.isEmpty()) {
             page.addAttribute("page", new RefusedPage(form.problems(), form.text("printer"), form.text("spool"), form.flag("fresh")));
             return "plan/plan :: refused";
         }
-        RecipePage recipe = RecipePage.of(entry.get());
-        PlanPages.PreviewPage preview = pages.preview(planning.desk(ticket, forecasts.floor()), plans.keep(entry.get()));
-        page.addAttribute("page", recipe.madeFor().equals(form.text(RecipePage.MADE_FOR)) ? preview : preview.with(recipe));
+        RecipePage recipe = RecipePage.of(chosen.get().entry());
+        PlanPages.PreviewPage preview = pages.preview(planning.desk(ticket, forecasts.floor()), plans.keep(chosen.get().entry()));
+        page.addAttribute("page", recipe.madeFor().equals(form.text(RecipePage.MADE_FOR)) ? preview : preview.with(recipe, chosen.get().gave()));
         return "plan/plan :: answer";
     }
 
+    /** @param gave values that somebody had set and that had to give way */
+    private record Chosen(PlanEntry entry, List<RecipeField> gave) {
+    }
+
     /** As the form has it; from another starting point the recipe is a new one, on another printer it is fitted to that. */
-    private Optional<PlanEntry> chosen(Ticket ticket, MultiValueMap<String, String> values, FormValues form) {
+    private Optional<Chosen> chosen(Ticket ticket, MultiValueMap<String, String> values, FormValues form) {
         String madeFor = form.text(RecipePage.MADE_FOR);
-        Optional<StockPrinter> printer = inventory.printer(form.text("printer"));
-        if (printer.isPresent() && !madeFor.isEmpty() && !madeFor.startsWith(PlanForm.start(form).code() + " ")) {
+        Optional<StockPrinter> printer = inventory.printer(form.text("printer")), from = inventory.printer(madeFor.substring(madeFor.indexOf(' ') + 1));
+        boolean anew = !madeFor.isEmpty() && !madeFor.startsWith(PlanForm.start(form).code() + " ");
+        if (printer.isPresent() && anew) {
             PlanForm.fill(values, proposals.on(ticket, PlanForm.start(form), printer.get()).recipe());
-            return PlanForm.read(form);
         }
-        Optional<StockPrinter> from = inventory.printer(madeFor.substring(madeFor.indexOf(' ') + 1));
-        Optional<PlanEntry> entry = PlanForm.read(form);
-        return printer.isEmpty() || from.isEmpty() ? entry
-                : entry.map(plan -> plan.with(proposals.refitted(ticket, plan, from.get(), printer.get()).recipe(), printer.get().id()));
+        return PlanForm.read(form).map(plan -> {
+            if (anew || printer.isEmpty() || from.isEmpty()) {
+                return new Chosen(plan, List.of());
+            }
+            Refit refit = proposals.refitted(ticket, plan, from.get(), printer.get());
+            return new Chosen(plan.with(refit.recipe(), printer.get().id()), refit.set());
+        });
     }
 
     @PostMapping("/tickets/{id}/plan")

@@ -52,9 +52,10 @@ class PlanPages {
      * @param way    which way up it should lie; null when nothing is advised
      * @param asking whether that is being found out
      * @param recipe for the form to be shown anew; null when what stands there holds
+     * @param gave   names of values that somebody had set and that the chosen nozzle cannot lay
      */
     record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Estimate estimate, List<AdviceEntry> advice, @Nullable WayEntry way,
-                       boolean asking, Outlook outlook, String line, @Nullable RecipePage recipe) {
+                       boolean asking, Outlook outlook, String line, @Nullable RecipePage recipe, List<String> gave) {
 
         public boolean late() {
             return preview.lateFor(ticket.request().neededBy());
@@ -93,9 +94,10 @@ class PlanPages {
                     : plan.printerId().equals(option.spool().loadedIn()) ? "nothing stops it, and it is loaded there" : "nothing stops it";
         }
 
-        /** To be shown with the form's recipe as well. */
-        PreviewPage with(RecipePage changed) {
-            return new PreviewPage(ticket, plan, preview, estimate, advice, way, asking, outlook, line, changed);
+        /** To be shown with the form's recipe as well, in which some values had to give way. */
+        PreviewPage with(RecipePage changed, List<RecipeField> givenWay) {
+            return new PreviewPage(ticket, plan, preview, estimate, advice, way, asking, outlook, line, changed,
+                    givenWay.stream().map(RecipeField::label).toList());
         }
     }
 
@@ -137,6 +139,7 @@ class PlanPages {
         Standing<Optional<WaysUp.WayUp>> asked = waysUp.ask(ticket);
         WayEntry way = asked instanceof Standing.Done<Optional<WaysUp.WayUp>>(Optional<WaysUp.WayUp> known)
                 ? known.map(up -> new WayEntry(up.reason(), up.rotation().sameWayUp(ticket.rotation()))).orElse(null) : null;
-        return new PreviewPage(ticket, plan, preview, preview.estimate(), advice, way, asked instanceof Standing.Working, outlooks.of(ticket, preview), RecipePage.line(plan.recipe()), null);
+        return new PreviewPage(ticket, plan, preview, preview.estimate(), advice, way, asked instanceof Standing.Working, outlooks.of(ticket, preview),
+                RecipePage.line(plan.recipe()), null, List.of());
     }
 }

@@ -72,7 +72,8 @@ class RequestSection implements TicketSection {
         RequestPage page = new RequestPage(ticket, member, (visit.entered() == null ? values(ticket, member) : entered).toSingleValueMap(),
                 members.search(""), inventory.materials(), List.of(Purpose.values()), inventory.lab().policy().refused());
         return Optional.of(shown(spoken(ticket, member), "ticket/request :: request", page).opened(visit.entered() != null).offering(
-                Access.mayPost("/tickets/%d/accept".formatted(ticket.id())) ? NextStep.press("Accept", "request", "") : NextStep.press("Keep for later", "request", "A coordinator accepts it.")));
+                Access.mayPost("/tickets/%d/accept".formatted(ticket.id())) ? NextStep.press("Accept", "request", "")
+                        : NextStep.press("Keep for later", "request", "A coordinator accepts it.")));
     }
 
     /** "June Abara, a gift, needed Thu 17:00, 3 copies, sand". */
