@@ -11,7 +11,6 @@ import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.WaysUp;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -41,7 +40,7 @@ class PlanPages {
                 @Nullable PreviewPage preview) {
     }
 
-    Form form(Ticket ticket, PlanEntry entry, @Nullable PreviewPage preview) {
+    Form form(PlanEntry entry, @Nullable PreviewPage preview) {
         return new Form(entry, List.of(StartingPoint.values()), RecipePage.of(entry), entry.recipe().lines().zones(), List.of(Zone.Support.values()), preview);
     }
 
@@ -65,15 +64,6 @@ class PlanPages {
         public List<PhaseShare> phases() {
             return estimate == null ? List.of() : estimate.secondsByPhase().entrySet().stream().map(phase -> new PhaseShare(phase.getKey().label(),
                     phase.getValue(), 100 * phase.getValue() / estimate.totalSeconds())).toList();
-        }
-
-        /** The printer and the spool that are chosen, before the others. */
-        public List<Planning.PrinterOption> printers() {
-            return Stream.concat(preview.chosen().stream(), preview.printers().stream().filter(option -> !isChosen(option))).toList();
-        }
-
-        public List<Planning.SpoolOption> spools() {
-            return Stream.concat(preview.spools().stream().filter(this::isChosen), preview.spools().stream().filter(option -> !isChosen(option))).toList();
         }
 
         public boolean isChosen(Planning.PrinterOption option) {

@@ -68,7 +68,7 @@ class PlanSection implements TicketSection {
         boolean plannable = ticket.state().canBePlanned();
         if ((plannable || ticket.state().atCounter()) && floor.printers().isEmpty()) {
             return Optional.of(shown("there is no printer in the Stores yet", new PlanPage(ticket, open, null, null, true))
-                    .offering(plannable ? NextStep.go("Add a printer", "/printers/new", "") : null));
+                    .offering(plannable ? NextStep.go("Add a printer", "/stores/printers/new", "") : null));
         }
         if (ticket.state().atCounter()) {
             PlanPages.PreviewPage proposed = pages.proposed(planning.desk(ticket, floor));
@@ -91,14 +91,14 @@ class PlanSection implements TicketSection {
             return later(ticket, entry, open, laid);
         }
         PlanPages.PreviewPage preview = pages.preview(desk, plans.keep(entry));
-        return shown(preview.outlook().result(), new PlanPage(ticket, open, null, pages.form(ticket, entry, preview), false)).opened(asked.isPresent())
+        return shown(preview.outlook().result(), new PlanPage(ticket, open, null, pages.form(entry, preview), false)).opened(asked.isPresent())
                 .promising(preview.outlook().promise()).offering(laid.next() == null ? preview.outlook().next() : laid.next());
     }
 
     /** A plan that is not the next thing to do is worked out when somebody opens it. */
     private Shown later(Ticket ticket, PlanEntry entry, List<LaidPlate> open, Outlook laid) {
         return shown(laid.result().isEmpty() ? "can be changed and queued again" : laid.result(), new PlanPage(ticket, open, null,
-                pages.form(ticket, entry, null), false)).promising(laid.promise()).offering(laid.next());
+                pages.form(entry, null), false)).promising(laid.promise()).offering(laid.next());
     }
 
     private Shown shown(String result, PlanPage page) {

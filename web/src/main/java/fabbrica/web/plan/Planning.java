@@ -253,13 +253,14 @@ public class Planning {
         PlanEntry plan = new PlanEntry(start, proposals.on(ticket, start, printer).recipe(), printer.id(), null, false);
         Takes most = new Takes(AT_MOST * desk.copies() * material.grams(inspections.of(ticket.part()).columns().solidMm3()), 0);
         Plate plate = laying.one(ticket.part(), laying.fit(ticket.part(), plan.recipe(), printer.printer()), plan.recipe());
-        return plan.from(best(ticket, material, printer.id(), spools(desk, printer, plate, plan, material, most)));
+        return plan.from(best(ticket, material, printer.id(), spools(desk, printer, plate, plan, material, most)).map(option -> option.spool().id())
+                .orElse(null));
     }
 
-    /** The spool of a material that suits a ticket best; null when none is on the shelf. */
-    private static @Nullable Long best(Ticket ticket, Material material, String printerId, List<SpoolOption> options) {
+    /** The spool of a material that suits a ticket best, though something may stop it; nothing when none is on the shelf. */
+    private static Optional<SpoolOption> best(Ticket ticket, Material material, String printerId, List<SpoolOption> options) {
         return options.stream().filter(option -> option.material().equals(material))
-                .min(SpoolOption.best(ticket.request().colourWish(), printerId)).map(option -> option.spool().id()).orElse(null);
+                .min(SpoolOption.best(ticket.request().colourWish(), printerId));
     }
 
     /**
@@ -343,7 +344,8 @@ public class Planning {
         List<Slot> slots = all ? floor.after(printer.id(), done.stream().map(Planning::takes).toList(), plan.spoolId(), List.of(ticket.id())) : List.of();
         List<SpoolOption> spools = laid.isEmpty() ? shelf : spools(desk, printer, laid.getFirst(), plan.entry(), material,
                 all ? Takes.of(Estimate.together(done)) : null);
-        return new Preview(plan, options, spools, best(ticket, proposals.wished(ticket), printer.id(), spools), copies, estimates, "", estimate,
+        Long advised = best(ticket, proposals.wished(ticket), printer.id(), spools).filter(SpoolOption::possible).map(option -> option.spool().id()).orElse(null);
+        return new Preview(plan, options, spools, advised, copies, estimates, "", estimate,
                 estimate != null && spool.isPresent() ? spool.get().spool().price(estimate.grams()) : null, slots.stream().findFirst(),
                 slots.size() == laid.size() && !slots.isEmpty() ? Optional.of(slots.getLast()) : Optional.empty(), obstacles);
     }
