@@ -67,6 +67,19 @@
     alive().then(fine => fine && event.detail.issueRequest(true));
   });
 
+  // A form that was refused is filled in again as it was sent, and what it is folded into opened.
+  const entered = document.getElementById('entered');
+  if (entered) {
+    const { address, values } = JSON.parse(entered.dataset.form);
+    const again = [...document.forms].find(each => new URL(each.action).pathname === address);
+    for (const field of again?.elements ?? []) {
+      const all = values[field.name] ?? [];
+      if (['checkbox', 'radio'].includes(field.type)) field.checked = all.includes(field.value);
+      else if (field.type !== 'hidden' && all.length) field.value = all.shift();
+    }
+    for (let fold = again?.closest('details'); fold; fold = fold.parentElement.closest('details')) fold.open = true;
+  }
+
   const form = document.querySelector('form.drop');
   if (form) {
     const input = form.querySelector('input[type=file]');
@@ -183,7 +196,7 @@
   listen();
 
   const keys = document.getElementById('keys');
-  const places = { c: '/counter', f: '/floor', s: '/stores', l: '/ledger', h: '/handbook', m: '/members' };
+  const places = { c: '/counter', n: '/now', f: '/floor', s: '/stores', l: '/ledger', h: '/handbook', m: '/members' };
   let going = false;
   addEventListener('keydown', event => {
     if (event.target.closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;

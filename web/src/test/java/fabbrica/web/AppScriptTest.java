@@ -176,4 +176,23 @@ class AppScriptTest extends Stage {
         page.waitForFunction("() => window.compared");
         assertThat(page.evaluate("window.changed === undefined")).isEqualTo(true);
     }
+
+    @Test
+    void a_form_that_was_refused_is_filled_in_again_as_it_was_sent_and_opened() {
+        play(HEAD, """
+                <div id="trouble">It was refused.</div>
+                <div id="entered" hidden data-form='{"address": "/kept", "values": {"name": ["Odalys"], "size": ["b"], "day": ["mon", "wed"], "note": ["first", "second"]}}'></div>
+                <form method="post" action="/other"><input id="elsewhere" name="name" value="untouched"></form>
+                <details id="fold"><summary>more</summary><form method="post" action="/kept"><input type="hidden" name="seen" value="mark"><input id="name" name="name">
+                  <select id="size" name="size"><option>a<option>b</select><input type="checkbox" id="mon" name="day" value="mon"><input type="checkbox" id="tue" name="day" value="tue" checked>
+                  <input id="first" name="note"><input id="second" name="note"><input id="left" name="left" value="as it was"></form></details>""");
+        assertThat(at("#name")).hasValue("Odalys");
+        assertThat(at("#size")).hasValue("b");
+        assertThat(at("#mon")).isChecked();
+        assertThat(at("#tue")).not().isChecked();
+        assertThat(at("#second")).hasValue("second");
+        assertThat(at("#left")).hasValue("as it was");
+        assertThat(at("#elsewhere")).hasValue("untouched");
+        assertThat(at("#fold")).hasAttribute("open", "");
+    }
 }

@@ -166,7 +166,7 @@ class PageStatementsTest {
                     .replace("/sections/{name}", "/sections/plan").replace("/trade/difference", "/trade/difference?first=a&second=b")
                     .replace("{number}", "0").replace("{format}", "stl").replace("{plate}", queued).replace("/plates/{id}", "/plates/" + queued)
                     .replace("/floor/start/{id}", "/floor/start/" + queued).replace("/floor/runs/{id}", "/floor/runs/" + run)
-                    .replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
+                    .replace("/floor/printers/{id}", "/floor/printers/door").replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
                     .replace("/stores/spools/{id}", "/stores/spools/1").replace("/stores/materials/{id}", "/stores/materials/pla")
                     .replace("/stores/nozzles/{id}", "/stores/nozzles/1").replace("/sliced/{id}", "/sliced/" + slicedFile())
                     .replace("/sliced/{file}", "/sliced/" + slicedFile()).replaceFirst("^(/sliced/\\d+/.*)", "$1?printer=door");

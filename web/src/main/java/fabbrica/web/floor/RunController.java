@@ -11,6 +11,7 @@ import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.PlateDrawing;
 import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
@@ -23,7 +24,6 @@ import fabbrica.web.stores.StockSpool;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -112,11 +112,20 @@ class RunController {
     @GetMapping("/floor/runs/{id}/end")
     String report(@PathVariable long id, Model page) {
         Run run = runs.run(id);
-        double minutes = Math.max(1, Duration.between(run.startedAt(), moments.now()).toSeconds() / 60.0);
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        values.set("minutes", Long.toString(Math.round(minutes)));
+        values.set("minutes", Spoken.number(runs.minutesSoFar(run), 0));
         values.set("grams", Spoken.number(run.promisedG(), 1));
         return report(run, values, List.of(), page);
+    }
+
+    /** All came out well, as promised: in one press. */
+    @PostMapping("/floor/runs/{id}/well")
+    String well(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        Run run = Seen.unchanged(runs.run(id), form);
+        runs.endWell(run, who.getName());
+        flash.addFlashAttribute("told", "%s came out well; the spool went down by the %s that were promised.".formatted(run.what(), Spoken.grams(run.promisedG())));
+        return Back.to(form, "/floor");
     }
 
     /** The outcome as it was written down, to be put right. */
@@ -258,14 +267,14 @@ class RunController {
     }
 
     /** The form on which somebody says how a run ended. */
-    record EndPage(Run run, LaidPlate plate, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
+    record EndPage(Run run, boolean overdue, LaidPlate plate, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
     }
 
     private String report(Run run, MultiValueMap<String, String> values, List<String> problems, Model page) {
         LaidPlate plate = plates.plate(run.plateId());
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
-        page.addAttribute("page", new EndPage(run, plate,
+        page.addAttribute("page", new EndPage(run, run.endedAt() == null && !run.promisedEnd().isAfter(moments.now()), plate,
                 plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
                 Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));
         return "floor/end";

@@ -30,6 +30,8 @@ import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -158,7 +160,7 @@ public class Runs {
         requireEveryCopy(plate, end);
         Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
         sums.changed();
-        if (!repository.end(runId, state(end), end, clock.instant(), cost)) {
+        if (!repository.end(runId, state(end), end, endedAt(run, end), cost)) {
             throw new Refusal("This run has already been marked as ended.");
         }
         List<RunCopy> copies = shared(run, plate, end, cost);
@@ -167,6 +169,32 @@ public class Runs {
         plates.move(plate, LaidPlate.State.RUNNING, LaidPlate.State.ENDED, "This run has already been marked as ended.");
         tell(run, plate, copies, end, who);
         plates.settle(plate.tickets());
+    }
+
+    /** When it ended by the minutes it took, whenever somebody came by to say so. */
+    private Instant endedAt(Run run, RunEnd end) {
+        Instant ended = run.startedAt().plus(Duration.ofSeconds(Math.round(end.realMinutes() * 60))), now = clock.instant();
+        return ended.isBefore(now) ? ended : now;
+    }
+
+    /** Writes down that all copies of a run came out well, in the time and with the plastic that were promised. */
+    @Transactional
+    public void endWell(Run seen, String who) {
+        if (!run(seen.id()).equals(seen)) {
+            throw new Outdated();
+        }
+        end(seen.id(), new RunEnd(promisedMinutes(seen), seen.promisedG(), plates.plate(seen.plateId()).copies().stream()
+                .map(copy -> new CopyEnd(copy.id(), Outcome.WELL, "", null)).toList(), List.of(), "", "", null, null), who);
+    }
+
+    /** Whole minutes until it should end, or until now as long as it should not have ended. */
+    double minutesSoFar(Run run) {
+        return run.promisedEnd().isAfter(clock.instant()) ? Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0))
+                : promisedMinutes(run);
+    }
+
+    private static double promisedMinutes(Run run) {
+        return Math.max(1, Math.round(run.promisedS() / 60));
     }
 
     /**

@@ -314,6 +314,27 @@ public class Plates {
         settle(seen.tickets());
     }
 
+    /**
+     * Moves a plate that waits into another printer's queue.
+     *
+     * @param entry  by which it is printed there
+     * @param places of its copies there
+     */
+    @Transactional
+    void moved(LaidPlate seen, PlanEntry entry, List<Place> places, Promise promise, String why, String who) {
+        requireUnchanged(seen);
+        requireReason(why);
+        move(seen, State.QUEUED, State.DRAFT, "Only a plate that waits can be moved.");
+        seen.tickets().forEach(ticket -> events.record(who, About.ticket(ticket).laidOn(seen.id()).on(seen.plan().printerId()),
+                new Fact.LeftQueue(Fact.Cause.MOVED), why));
+        repository.savePlan(seen.id(), plans.keep(entry).id(), seen.sequence());
+        for (int i = 0; i < places.size(); i++) {
+            repository.savePlace(seen.copies().get(i).id(), places.get(i));
+        }
+        enqueue(plate(seen.id()), promise, who);
+        settle(seen.tickets());
+    }
+
     /** Moves a plate one place towards the front of its queue, or towards its end. */
     @Transactional
     public void reorder(LaidPlate seen, boolean forward, String who) {

@@ -1,6 +1,8 @@
 package fabbrica.web.platform;
 
+import fabbrica.core.units.Spoken;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -49,6 +51,12 @@ public class Moments {
             return "yesterday " + CLOCK_TIME.format(then);
         }
         return (days > 0 && days <= DAYS_BY_NAME ? WEEKDAY : DAY).format(then);
+    }
+
+    /** How long ago, while it is less than a day; then when: "12 min", "3 h 05", "Thu 09:30". */
+    public String since(Instant moment) {
+        Duration ago = Duration.between(moment, clock.instant());
+        return ago.toDays() < 1 ? Spoken.duration(ago.toSeconds()) : say(moment);
     }
 
     public Instant at(LocalDateTime local) {

@@ -28,9 +28,16 @@ class Problems {
 
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
+    private final WayBack wayBack;
+
+    Problems(WayBack wayBack) {
+        this.wayBack = wayBack;
+    }
+
     @ExceptionHandler({Refusal.class, OutOfRange.class})
     ModelAndView refused(RuntimeException refusal, HttpServletRequest request) {
-        return page(HttpStatus.UNPROCESSABLE_ENTITY, String.valueOf(refusal.getMessage()), "Nothing was changed.", request);
+        String why = String.valueOf(refusal.getMessage());
+        return wayBack.from(request, why + " Nothing was changed.").orElseGet(() -> page(HttpStatus.UNPROCESSABLE_ENTITY, why, "Nothing was changed.", request));
     }
 
     @ExceptionHandler(MaxUploadSizeExceededException.class)
@@ -49,14 +56,14 @@ class Problems {
     @ExceptionHandler({IllegalArgumentException.class, MissingServletRequestParameterException.class,
             MissingServletRequestPartException.class})
     ModelAndView strange(HttpServletRequest request) {
-        return page(HttpStatus.BAD_REQUEST, "The form held something that this page does not offer.",
-                "Nothing was changed. Open the page again and choose from what it shows.", request);
+        String why = "The form held something that this page does not offer.", safe = "Nothing was changed. Choose from what the page shows.";
+        return wayBack.from(request, why + " " + safe).orElseGet(() -> page(HttpStatus.BAD_REQUEST, why, safe, request));
     }
 
     @ExceptionHandler(org.springframework.dao.DataIntegrityViolationException.class)
     ModelAndView conflict(HttpServletRequest request) {
-        return page(HttpStatus.CONFLICT, "Somebody else changed this a moment ago, or it is still in use elsewhere.",
-                "Nothing was changed. Look at the page again and repeat what is still needed.", request);
+        String why = "Somebody else changed this a moment ago, or it is still in use elsewhere.", safe = "Nothing was changed. Look at the page again and repeat what is still needed.";
+        return wayBack.from(request, why + " " + safe).orElseGet(() -> page(HttpStatus.CONFLICT, why, safe, request));
     }
 
     /** What was stored before is safe, and nothing of this was. */

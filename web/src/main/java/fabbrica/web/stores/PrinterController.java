@@ -19,6 +19,7 @@ import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.OutOfRange;
+import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Seen;
@@ -99,8 +100,9 @@ class PrinterController {
 
     @PostMapping("/maintenance/{task}/done")
     String done(@PathVariable String id, @PathVariable long task, @RequestParam MultiValueMap<String, String> values, Principal who) {
-        forms.once(new FormValues(values), () -> maintenance.done(task, who.getName()));
-        return "redirect:/stores/printers/" + id + "#maintenance";
+        FormValues form = new FormValues(values);
+        forms.once(form, () -> maintenance.done(task, who.getName()));
+        return Back.to(form, "/stores/printers/" + id + "#maintenance");
     }
 
     @PostMapping("/maintenance/{task}/remove")

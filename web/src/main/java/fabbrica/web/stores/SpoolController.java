@@ -10,6 +10,7 @@ import static fabbrica.web.stores.StoresForms.plain;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
+import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
@@ -116,7 +117,7 @@ class SpoolController {
         form.refuseIfWrong();
         spools.weigh(Seen.unchanged(spools.spool(id).orElseThrow(), form), gross, who.getName());
         flash.addFlashAttribute("told", "Weighed: %s left.".formatted(Spoken.grams(spools.spool(id).orElseThrow().spool().remainingG())));
-        return back(id);
+        return Back.to(form, "/stores/spools/" + id);
     }
 
     /** Puts it into a printer, or back on the shelf. */

@@ -13,7 +13,9 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.Currency;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -91,6 +93,19 @@ class SpoolRepository {
                 insert into spool_movement (spool_id, at, by_account, kind, milligrams, run_id, reason)
                 values (?, ?, (select id from account where username = ? collate nocase), ?, ?, ?, ?)""")
                 .params(Arrays.asList(id, at.toEpochMilli(), who, kind.name(), Math.round(grams * 1000), runId, reason)).update();
+    }
+
+    /** Grams booked on each spool since it was last known for certain. */
+    Map<Long, Double> bookedSinceKnown() {
+        Map<Long, Double> booked = new HashMap<>();
+        jdbc.sql("""
+                select m.spool_id, -sum(m.milligrams) / 1000.0 as grams from spool_movement m
+                where m.kind in ('USED', 'FAILED', 'PURGED') and m.id > (select coalesce(max(k.id), 0) from spool_movement k
+                    where k.spool_id = m.spool_id and k.kind in ('ADDED', 'WEIGHED', 'CORRECTED'))
+                group by m.spool_id""").query(row -> {
+                    booked.put(row.getLong("spool_id"), row.getDouble("grams"));
+                });
+        return booked;
     }
 
     List<Movement> movements(long id, int most) {

@@ -8,6 +8,7 @@ import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import java.time.Clock;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataIntegrityViolationException;
@@ -43,6 +44,15 @@ public class Spools {
     /** Spools that can be used. */
     public List<StockSpool> shelf() {
         return repository.shelf();
+    }
+
+    /**
+     * Of some spools, those of which more has been booked since they were weighed than they still hold: what is booked is mostly
+     * worked out, and its error has grown as large as to matter. Those whose empty reel nobody has weighed are left out.
+     */
+    public List<StockSpool> toWeigh(List<StockSpool> some) {
+        Map<Long, Double> booked = repository.bookedSinceKnown();
+        return some.stream().filter(spool -> spool.tareG() != null && booked.getOrDefault(spool.id(), 0.0) > spool.spool().remainingG()).toList();
     }
 
     public Optional<StockSpool> spool(long id) {

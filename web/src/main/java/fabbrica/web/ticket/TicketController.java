@@ -7,6 +7,7 @@ import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Moments;
@@ -181,9 +182,10 @@ class TicketController {
     @PostMapping("/tickets/{id}/hand-out")
     String handOut(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                    RedirectAttributes flash) {
-        tickets.handOut(seen(id, new FormValues(values)), who.getName());
+        FormValues form = new FormValues(values);
+        tickets.handOut(seen(id, form), who.getName());
         flash.addFlashAttribute("told", "Handed out.");
-        return back(id);
+        return Back.to(form, "/tickets/" + id);
     }
 
     @PostMapping("/tickets/{id}/withdraw")

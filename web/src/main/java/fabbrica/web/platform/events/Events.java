@@ -31,9 +31,7 @@ public class Events {
         if (!remark.isBlank()) {
             repository.insertRemark(id, remark);
         }
-        if (about.plate() != null || about.run() != null || about.printer() != null) {
-            live.floorMoves();
-        }
+        live.floorMoves();
         if (fact.isTold()) {
             repository.insertIntoOutbox(id);
         }

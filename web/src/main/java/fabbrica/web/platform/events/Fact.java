@@ -27,7 +27,8 @@ public sealed interface Fact {
     /** Why a ticket left the queue. */
     enum Cause {
         SIZE("another size needs a new plan"), LYING("it lies another way and needs a new plan"),
-        MODEL("another model needs a new plan"), WITHDRAWN("its ticket was withdrawn"), TAKEN_BACK("");
+        MODEL("another model needs a new plan"), WITHDRAWN("its ticket was withdrawn"), TAKEN_BACK(""),
+        MOVED("moved to another printer");
 
         private final String label;
 

@@ -60,6 +60,11 @@ public final class Access {
                 .flatMap(who -> route(HttpMethod.POST, path).filter(route -> route.allows(Gatekeeper.role(who)))).isPresent();
     }
 
+    /** Whether there is something to look at. */
+    public static boolean isPage(String path) {
+        return route(HttpMethod.GET, path).isPresent();
+    }
+
     private static List<Route> read() {
         try (BufferedReader table = new BufferedReader(new InputStreamReader(
                 Access.class.getResourceAsStream("/access.txt"), StandardCharsets.UTF_8))) {

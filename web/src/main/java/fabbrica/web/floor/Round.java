@@ -1,0 +1,154 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.units.Spoken;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
+import fabbrica.web.floor.Errand.Press;
+import fabbrica.web.plan.Forecasts;
+import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.stores.Maintenance;
+import fabbrica.web.stores.MaintenanceTask;
+import fabbrica.web.stores.Spools;
+import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.springframework.stereotype.Component;
+
+/**
+ * A round through the room as it stands: what is to be handed out at the counter, then place by place what ended and is to be
+ * cleared, what can be started, what is due on a printer, which spools are to be weighed.
+ */
+@Component
+class Round {
+
+    static final String COUNTER = "At the counter";
+
+    private final Forecasts forecasts;
+    private final Runs runs;
+    private final Tickets tickets;
+    private final Members members;
+    private final Maintenance maintenance;
+    private final Spools spools;
+    private final Moments moments;
+
+    Round(Forecasts forecasts, Runs runs, Tickets tickets, Members members, Maintenance maintenance, Spools spools, Moments moments) {
+        this.forecasts = forecasts;
+        this.runs = runs;
+        this.tickets = tickets;
+        this.members = members;
+        this.maintenance = maintenance;
+        this.spools = spools;
+        this.moments = moments;
+    }
+
+    /**
+     * @param stops of the round in their order
+     * @param next  runs that go on, the one that ends next first
+     */
+    record NowPage(List<Stop> stops, List<Run> next) {
+    }
+
+    /** A place in the room with all that is to be done there. */
+    record Stop(String place, List<Errand> errands) {
+    }
+
+    NowPage now() {
+        Forecasts.Floor floor = forecasts.floor();
+        List<Run> running = runs.running();
+        List<Maintenance.Due> due = maintenance.due();
+        List<StockSpool> toWeigh = spools.toWeigh(floor.shelf());
+        List<Errand> errands = new ArrayList<>(handOuts());
+        for (StockPrinter printer : floor.printers()) {
+            running.stream().filter(run -> run.printerId().equals(printer.id())).filter(this::shouldHaveEnded).forEach(run -> errands.add(ended(printer, run)));
+            List<LaidPlate> waiting = floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id())).toList();
+            if (printer.outOfOrder()) {
+                outOfOrder(printer, waiting).ifPresent(errands::add);
+            } else if (floor.canStart(printer) && !waiting.isEmpty()) {
+                errands.add(start(printer, waiting.getFirst(), floor.shelf()));
+            }
+            due.stream().filter(each -> each.task().printerId().equals(printer.id()) && each.standing() == MaintenanceTask.Standing.OVERDUE)
+                    .forEach(each -> errands.add(keep(printer, each)));
+            toWeigh.stream().filter(spool -> printer.id().equals(spool.loadedIn())).forEach(spool -> errands.add(weigh(spool, place(printer))));
+        }
+        toWeigh.stream().filter(spool -> spool.loadedIn() == null).forEach(spool -> errands.add(weigh(spool, spool.place())));
+        Map<String, List<Errand>> byPlace = errands.stream().collect(Collectors.groupingBy(Errand::place, LinkedHashMap::new, Collectors.toList()));
+        return new NowPage(byPlace.entrySet().stream().map(stop -> new Stop(stop.getKey(), stop.getValue()))
+                .sorted(Comparator.comparing((Stop stop) -> !stop.place().equals(COUNTER)).thenComparing(Stop::place, String.CASE_INSENSITIVE_ORDER)).toList(),
+                running.stream().filter(run -> !shouldHaveEnded(run)).sorted(Comparator.comparing(Run::promisedEnd)).toList());
+    }
+
+    private boolean shouldHaveEnded(Run run) {
+        return !run.promisedEnd().isAfter(moments.now());
+    }
+
+    private List<Errand> handOuts() {
+        List<Ticket> printed = tickets.inStates(TicketState.PRINTED);
+        Map<Long, Member> named = members.members(printed.stream().map(ticket -> ticket.request().memberId()).toList());
+        List<Run> theirs = runs.ofTickets(printed.stream().map(Ticket::id).toList());
+        return printed.stream().map(ticket -> {
+            String to = Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse("somebody not named");
+            Instant since = theirs.stream().filter(run -> run.tickets().contains(ticket.id())).map(Run::endedAt).filter(Objects::nonNull)
+                    .max(Comparator.naturalOrder()).orElse(null);
+            return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to), "", since,
+                    List.of(Press.send("Handed out", "/tickets/%d/hand-out".formatted(ticket.id()), ticket)));
+        }).toList();
+    }
+
+    private Errand ended(StockPrinter printer, Run run) {
+        return new Errand(place(printer), "Clear %s: %s should have ended".formatted(printer.name(), run.what()),
+                "Let it cool, lift it off, check that the plate is clear.", run.promisedEnd(),
+                List.of(Press.send("Came out well, cleared", "/floor/runs/%d/well".formatted(run.id()), run),
+                        Press.go("Not well, or other figures…", "/floor/runs/%d/end".formatted(run.id()))));
+    }
+
+    private static Errand start(StockPrinter printer, LaidPlate plate, List<StockSpool> shelf) {
+        String change = shelf.stream().filter(spool -> Objects.equals(spool.id(), plate.plan().spoolId()) && !printer.id().equals(spool.loadedIn())).findFirst()
+                .map(spool -> "Take spool no. %d, %s%s, along: it is not in the printer yet.".formatted(spool.number(), spool.spool().colour(),
+                        spool.place().isEmpty() ? "" : " (" + spool.place() + ")")).orElse("");
+        return new Errand(place(printer), "Start %s on %s%s".formatted(plate.name(), printer.name(), plate.member().isEmpty() ? "" : ", for " + plate.member()),
+                change, null, List.of(Press.go("Start…", "/floor/start/%d".formatted(plate.id()))));
+    }
+
+    /** Of a printer that is out of order: when it should be back, and what waits for it. */
+    private Optional<Errand> outOfOrder(StockPrinter printer, List<LaidPlate> waiting) {
+        Instant until = printer.condition().until();
+        boolean back = until != null && !until.isAfter(moments.now());
+        if (!back && waiting.isEmpty()) {
+            return Optional.empty();
+        }
+        String hit = waiting.isEmpty() ? "" : waiting.size() == 1 ? "One plate waits for it." : waiting.size() + " plates wait for it.";
+        return Optional.of(new Errand(place(printer), back ? "%s should be in order again: is it?".formatted(printer.name())
+                : "%s is out of order%s".formatted(printer.name(), printer.condition().reason().isEmpty() ? "" : ": " + printer.condition().reason()), hit,
+                back ? until : null, Stream.of(back ? Press.send("It is", "/floor/printers/" + printer.id(), printer) : null,
+                        Press.go(waiting.isEmpty() ? "Not yet…" : "Move what waits…", "/floor/printers/" + printer.id())).filter(Objects::nonNull).toList()));
+    }
+
+    private static Errand keep(StockPrinter printer, Maintenance.Due due) {
+        return new Errand(place(printer), "%s: %s".formatted(printer.name(), due.task().what().toLowerCase(Locale.ROOT)), "Due " + due.when() + ".", null,
+                List.of(Press.send("Done", "/stores/printers/%s/maintenance/%d/done".formatted(printer.id(), due.task().id()), due.task())));
+    }
+
+    private static Errand weigh(StockSpool spool, String place) {
+        return new Errand(place, "Weigh spool no. %d, %s".formatted(spool.number(), spool.spool().colour()),
+                "More has gone from it since it was weighed than the %s it should still hold.".formatted(Spoken.grams(spool.spool().remainingG())), null,
+                List.of(Press.send("Weighed", "/stores/spools/%d/weigh".formatted(spool.id()), spool).asking("grossG")));
+    }
+
+    private static String place(StockPrinter printer) {
+        return printer.place().isEmpty() ? printer.name() : printer.place();
+    }
+}
