@@ -97,7 +97,8 @@
         return line;
       });
       for (let i = 0; i < files.length; i++) await takeOne(files[i], lines[i], `${token}-${i}`);
-      htmx.ajax('GET', '/counter', { target: '#to-decide', select: '#to-decide', swap: 'outerHTML' });
+      const { then, list: target } = form.dataset;
+      htmx.ajax('GET', then, { target, select: target, swap: 'outerHTML' });
     };
     const takeOne = (file, line, token) => new Promise(taken => {
       const over = (sentence, link) => {
@@ -115,7 +116,7 @@
       request.upload.onprogress = event => { if (event.lengthComputable) line.progress.value = event.loaded / event.total; };
       request.onload = () => {
         const next = request.getResponseHeader('HX-Redirect');
-        if (next) return over(next.startsWith('/tickets/') ? `● ticket no. ${next.split('/').pop()}` : '◆ to be sorted', next);
+        if (next) return over(/^\/(tickets|mine)\/\d+$/.test(next) ? `● ticket no. ${next.split('/').pop()}` : '◆ to be sorted', next);
         const said = new DOMParser().parseFromString(request.responseText, 'text/html').body.textContent.trim().replace(/\s+/g, ' ');
         over(`■ ${request.status === 200 ? said : refusals[request.status] ?? 'Something went wrong on the server. It was not stored.'}`);
       };

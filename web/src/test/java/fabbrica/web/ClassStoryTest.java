@@ -40,6 +40,7 @@ class ClassStoryTest extends Story {
         }
         act(() -> page.getByLabel("add who is not known yet").check());
         act(() -> page.getByLabel("those are minors").check());
+        act(() -> page.getByLabel("Grown-up who answers for them").fill("Pell Orrin"));
         act(() -> button("Accept them and lay them together").click());
 
         assertThat(page.locator("input[name=ticket]:checked")).hasCount(PUPILS.size());

@@ -127,7 +127,11 @@ class AccountController {
     String save(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page) {
         FormValues form = new FormValues(values);
         Member member = new Member(id, form.required("name", "Name"), form.flag("minor"), form.text("grownUp"),
-                form.text("note"), form.text("class"), new HashSet<>(form.all("badge")));
+                form.text("note"), form.text("class"), new HashSet<>(form.all("badge"))).with(new Member.Mail(Addresses.of(form, "email"),
+                Addresses.of(form, "grownUpEmail")));
+        if (member.lacksGrownUp()) {
+            form.problem("A minor needs a grown-up who answers for them: name one.");
+        }
         if (!form.fine()) {
             return form(member, form.text(Seen.FIELD), form.problems(), page);
         }

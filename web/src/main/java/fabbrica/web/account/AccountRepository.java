@@ -113,23 +113,25 @@ class AccountRepository {
     }
 
     long insert(Member member, Instant since) {
-        long id = jdbc.sql("insert into member (name, minor, grown_up, note, class, since) values (?, ?, ?, ?, ?, ?) returning id")
-                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), since.toEpochMilli())
+        long id = jdbc.sql("insert into member (name, minor, grown_up, note, class, email, grown_up_email, since) values (?, ?, ?, ?, ?, ?, ?, ?) returning id")
+                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), member.mail().own(),
+                        member.mail().grownUp(), since.toEpochMilli())
                 .query(Long.class).single();
         insertBadges(id, member);
         return id;
     }
 
     void update(Member member) {
-        jdbc.sql("update member set name = ?, minor = ?, grown_up = ?, note = ?, class = ? where id = ?")
-                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), member.id()).update();
+        jdbc.sql("update member set name = ?, minor = ?, grown_up = ?, note = ?, class = ?, email = ?, grown_up_email = ? where id = ?")
+                .params(member.name(), member.minor(), member.grownUp(), member.note(), member.memberClass(), member.mail().own(),
+                        member.mail().grownUp(), member.id()).update();
         jdbc.sql("delete from badge where member_id = ?").params(member.id()).update();
         insertBadges(member.id(), member);
     }
 
     /** Leaves the number, and what counts are made by. */
     void forget(long id, String name, Instant at) {
-        jdbc.sql("update member set name = ?, grown_up = '', note = '', forgotten_at = ? where id = ?").params(name, at.toEpochMilli(), id)
+        jdbc.sql("update member set name = ?, grown_up = '', note = '', email = '', grown_up_email = '', forgotten_at = ? where id = ?").params(name, at.toEpochMilli(), id)
                 .update();
         jdbc.sql("delete from badge where member_id = ?").params(id).update();
     }
@@ -154,6 +156,6 @@ class AccountRepository {
         return new Member(row.getLong("id"), row.getString("name"), row.getBoolean("minor"),
                 row.getString("grown_up"), row.getString("note"), row.getString("class"),
                 badges == null ? new HashSet<>() : new HashSet<>(List.of(badges.split(","))),
-                row.getObject("forgotten_at") != null);
+                row.getObject("forgotten_at") != null, new Member.Mail(row.getString("email"), row.getString("grown_up_email")));
     }
 }

@@ -11,11 +11,21 @@ import java.util.Set;
  * @param forgotten   whether only the number is left, so that counts stay
  */
 public record Member(long id, String name, boolean minor, String grownUp, String note, String memberClass,
-                     Set<String> badges, boolean forgotten) {
+                     Set<String> badges, boolean forgotten, Mail mail) {
+
+    /** Addresses under which they are told; either may be empty. */
+    public record Mail(String own, String grownUp) {
+
+        public static final Mail NONE = new Mail("", "");
+    }
 
     /** Somebody who is known. */
     public Member(long id, String name, boolean minor, String grownUp, String note, String memberClass, Set<String> badges) {
-        this(id, name, minor, grownUp, note, memberClass, badges, false);
+        this(id, name, minor, grownUp, note, memberClass, badges, false, Mail.NONE);
+    }
+
+    public Member with(Mail other) {
+        return new Member(id, name, minor, grownUp, note, memberClass, badges, forgotten, other);
     }
 
     public boolean lacksGrownUp() {

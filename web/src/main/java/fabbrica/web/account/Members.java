@@ -72,6 +72,14 @@ public class Members {
         events.record(who, About.member(seen.id()), new Fact.MemberChanged());
     }
 
+    /** Where a member wants to be told; nothing else is changed. */
+    @Transactional
+    public void tell(long memberId, String email, String who) {
+        Member member = member(memberId).orElseThrow();
+        repository.update(member.with(new Member.Mail(email, member.mail().grownUp())));
+        events.record(who, About.member(memberId), new Fact.MemberChanged());
+    }
+
     /**
      * Takes all that is known of a member but the number.
      *

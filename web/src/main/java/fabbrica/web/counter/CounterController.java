@@ -208,8 +208,11 @@ class CounterController {
                 if (known.isEmpty() && !form.flag("newMembers")) {
                     form.problem("There is no member “%s”. Tick “add who is not known yet” to add them.".formatted(name));
                 }
-                named.put(piece.modelId(), known.orElseGet(() -> new Member(0, name, form.flag("minors"), "", "", "", new HashSet<>())));
+                named.put(piece.modelId(), known.orElseGet(() -> new Member(0, name, form.flag("minors"), form.text("grownUp"), "", "", new HashSet<>())));
             }
+        }
+        if (named.values().stream().anyMatch(Member::lacksGrownUp)) {
+            form.problem("Name the grown-up who answers for those who are minors.");
         }
         if (named.isEmpty()) {
             form.problem("Name the member beside at least one model.");

@@ -14,6 +14,8 @@ import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Revision;
+import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
@@ -23,6 +25,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -71,6 +74,48 @@ public class Intake {
         String name = ModelArchive.baseName(fileName == null ? "" : fileName);
         try (FileStore.Batch batch = files.batch()) {
             return writeDown(name, inspect(name, content, limit, batch), token, who);
+        }
+    }
+
+    /**
+     * Takes in what a member hands in herself: every model that can be read becomes a ticket in her name.
+     *
+     * @return its tickets
+     * @throws Refusal as {@link #take} does
+     */
+    public List<Long> takeFrom(long memberId, String fileName, long bytes, InputStream content, String token, String who) throws IOException {
+        HandOver handOver = take(fileName, bytes, content, token, who);
+        return transaction.execute(status -> handOver.pieces().stream().filter(piece -> piece.isOpen() || piece.ticketId() != null).map(piece -> {
+            long id = piece.ticketId() != null ? piece.ticketId() : tickets.open(piece.modelId(), piece.unit(), who);
+            Ticket ticket = tickets.ticket(id);
+            if (ticket.request().memberId() == null) {
+                tickets.saveRequest(ticket, ticket.request().of(memberId));
+            }
+            return id;
+        }).toList());
+    }
+
+    /**
+     * Stores a model that takes another's place on its ticket.
+     *
+     * @throws Refusal when it cannot be read, or is an archive with several
+     */
+    public <T> T another(String fileName, long bytes, InputStream content, String madeBy, Function<Revision, T> use) throws IOException {
+        long limit = inventory.lab().limitBytes();
+        if (bytes > limit) {
+            throw new Refusal(ModelFiles.overLimit(bytes, limit));
+        }
+        String name = ModelArchive.baseName(fileName);
+        try (FileStore.Batch batch = files.batch()) {
+            List<ReadFile> inspected = inspect(name, content, limit, batch);
+            ReadFile file = inspected.getFirst();
+            if (inspected.size() > 1) {
+                throw new Refusal("There are several models in this archive. Bring the one that is meant.");
+            }
+            if (file.problem() != null || file.format() == null) {
+                throw new Refusal(String.valueOf(file.problem()));
+            }
+            return use.apply(new Revision(file.name(), file.stored().sha256(), file.stored().bytes(), file.format(), madeBy));
         }
     }
 

@@ -98,12 +98,13 @@ class Round {
     private List<Errand> handOuts() {
         List<Ticket> printed = tickets.inStates(TicketState.PRINTED);
         Map<Long, Member> named = members.members(printed.stream().map(ticket -> ticket.request().memberId()).toList());
+        Map<Long, String> codes = tickets.collectCodes(printed.stream().map(Ticket::id).toList());
         List<Run> theirs = runs.ofTickets(printed.stream().map(Ticket::id).toList());
         return printed.stream().map(ticket -> {
             String to = Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse("somebody not named");
             Instant since = theirs.stream().filter(run -> run.tickets().contains(ticket.id())).map(Run::endedAt).filter(Objects::nonNull)
                     .max(Comparator.naturalOrder()).orElse(null);
-            return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to), "", since,
+            return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to), "Whoever collects it says %s.".formatted(codes.get(ticket.id())), since,
                     List.of(Press.send("Handed out", "/tickets/%d/hand-out".formatted(ticket.id()), ticket)));
         }).toList();
     }

@@ -2,6 +2,8 @@ package fabbrica.web.ticket;
 
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.ticket.TicketSection.Visit;
+import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 
@@ -10,12 +12,15 @@ import org.springframework.stereotype.Component;
 class HandOutSection implements TicketSection {
 
     private final Members members;
+    private final Tickets tickets;
 
-    HandOutSection(Members members) {
+    HandOutSection(Members members, Tickets tickets) {
         this.members = members;
+        this.tickets = tickets;
     }
 
-    record HandOutPage(Ticket ticket, String why) {
+    /** @param code that its member was told to collect it by */
+    record HandOutPage(Ticket ticket, String why, String code) {
     }
 
     @Override
@@ -39,9 +44,10 @@ class HandOutSection implements TicketSection {
             return Optional.empty();
         }
         String to = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member).map(Member::name).orElse("somebody not named");
+        String code = tickets.collectCodes(List.of(ticket.id())).getOrDefault(ticket.id(), "");
         String why = visit.entered() == null ? "" : Optional.ofNullable(visit.entered().getFirst("why")).orElse("");
-        return Optional.of(shown((ticket.state().isHandedOut() ? "went to " : "waits for ") + to, "ticket/hand-out :: handOut", new HandOutPage(ticket, why))
+        return Optional.of(shown((ticket.state().isHandedOut() ? "went to " : "waits for ") + to, "ticket/hand-out :: handOut", new HandOutPage(ticket, why, code))
                 .opened(visit.entered() != null).offering(ticket.state().isHandedOut() ? null
-                        : NextStep.press("Hand out", "hand-out", "To " + to + ".")));
+                        : NextStep.press("Hand out", "hand-out", "To %s, who says %s.".formatted(to, code))));
     }
 }

@@ -7,6 +7,7 @@ import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.gate.Access;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Ticket.Request;
+import fabbrica.web.ticket.TicketSection.Visit;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -24,11 +25,13 @@ class RequestSection implements TicketSection {
 
     private final Members members;
     private final Inventory inventory;
+    private final RequestForm form;
     private final Moments moments;
 
-    RequestSection(Members members, Inventory inventory, Moments moments) {
+    RequestSection(Members members, Inventory inventory, RequestForm form, Moments moments) {
         this.members = members;
         this.inventory = inventory;
+        this.form = form;
         this.moments = moments;
     }
 
@@ -87,16 +90,8 @@ class RequestSection implements TicketSection {
     }
 
     private MultiValueMap<String, String> values(Ticket ticket, @Nullable Member member) {
-        Request request = ticket.request();
-        MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
+        MultiValueMap<String, String> values = form.values(ticket.request());
         values.set("memberName", member == null ? "" : member.name());
-        values.set("purpose", request.purpose() == null ? "" : request.purpose().name());
-        values.set("neededBy", request.neededBy() == null ? "" : moments.forInput(request.neededBy()));
-        values.set("materialWish", request.materialWish());
-        values.set("colourWish", request.colourWish());
-        values.set("quantity", Integer.toString(request.quantity()));
-        values.set("source", request.source());
-        values.set("designerNotes", request.designerNotes());
         return values;
     }
 }

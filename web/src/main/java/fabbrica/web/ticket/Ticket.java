@@ -29,7 +29,7 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
                           int quantity, String source, String designerNotes) {
 
         /** The same request by another member. */
-        Request of(long otherMember) {
+        public Request of(@Nullable Long otherMember) {
             return new Request(otherMember, purpose, neededBy, materialWish, colourWish, quantity, source, designerNotes);
         }
     }

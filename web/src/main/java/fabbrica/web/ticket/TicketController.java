@@ -10,11 +10,9 @@ import fabbrica.web.account.Members;
 import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
-import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
-import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.TicketSection.Shown;
@@ -22,7 +20,6 @@ import fabbrica.web.ticket.TicketSection.Visit;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.security.Principal;
-import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
@@ -54,23 +51,21 @@ class TicketController {
     private final Verdicts verdicts;
     private final WaysUp waysUp;
     private final Members members;
-    private final Inventory inventory;
     private final PartDrawing drawing;
     private final Inspections inspections;
-    private final Moments moments;
+    private final RequestForm requests;
     private final List<TicketSection> sections;
     private final TransactionTemplate transaction;
 
-    TicketController(Tickets tickets, Verdicts verdicts, WaysUp waysUp, Members members, Inventory inventory, PartDrawing drawing,
-                     Inspections inspections, Moments moments, List<TicketSection> sections, TransactionTemplate transaction) {
+    TicketController(Tickets tickets, Verdicts verdicts, WaysUp waysUp, Members members, PartDrawing drawing,
+                     Inspections inspections, RequestForm requests, List<TicketSection> sections, TransactionTemplate transaction) {
         this.tickets = tickets;
         this.verdicts = verdicts;
         this.waysUp = waysUp;
         this.members = members;
-        this.inventory = inventory;
         this.drawing = drawing;
         this.inspections = inspections;
-        this.moments = moments;
+        this.requests = requests;
         this.sections = sections.stream().sorted(Comparator.comparing(TicketSection::place)).toList();
         this.transaction = transaction;
     }
@@ -208,17 +203,6 @@ class TicketController {
         return taken(id, values, ticket -> step.accept(ticket, why), told, page, flash);
     }
 
-    /** @param known whether the account belongs to a member */
-    record Mine(boolean known, List<Ticket> tickets) {
-    }
-
-    @GetMapping("/mine")
-    String mine(Principal who, Model page) {
-        Optional<Member> member = members.ofAccount(who.getName());
-        page.addAttribute("mine", new Mine(member.isPresent(), member.map(m -> tickets.ofMember(m.id())).orElse(List.of())));
-        return "ticket/mine";
-    }
-
     private String page(Ticket ticket, @Nullable MultiValueMap<String, String> entered, List<String> problems, Model page) {
         page.addAttribute("problems", problems);
         return page(ticket, new Visit(new LinkedMultiValueMap<>(), entered), page);
@@ -282,25 +266,18 @@ class TicketController {
     }
 
     private Asked asked(FormValues form, boolean complete) {
-        int quantity = form.count("quantity", "Quantity");
-        Instant neededBy = form.moment("neededBy", "Needed by").map(moments::at).orElse(null);
-        if (neededBy != null && neededBy.isBefore(moments.now())) {
-            form.problem("The needed-by moment lies in the past.");
-        }
-        form.made(() -> OutOfRange.check("Quantity", quantity, 1, 1000));
-        String purpose = form.text("purpose");
-        if (complete && purpose.isEmpty()) {
-            form.problem("Choose what the print is for.");
-        }
+        Request request = requests.read(form, complete);
         String name = form.text("memberName");
         Optional<Member> member = meant(name, form);
+        Member newcomer = member.isPresent() || name.isEmpty() ? null
+                : new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>());
         if (complete && name.isEmpty()) {
             form.problem("Choose the member, or enter a new one.");
         }
-        return new Asked(new Request(member.map(Member::id).orElse(null), purpose.isEmpty() ? null : Purpose.valueOf(purpose),
-                neededBy, form.text("materialWish"), form.text("colourWish"), quantity, form.text("source"),
-                form.text("designerNotes")), member.isPresent() || name.isEmpty() ? null
-                : new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>()));
+        if (complete && member.or(() -> Optional.ofNullable(newcomer)).filter(Member::lacksGrownUp).isPresent()) {
+            form.problem("%s is a minor: name the grown-up who answers for them%s first.".formatted(name, newcomer == null ? ", on the member's page," : ""));
+        }
+        return new Asked(request.of(member.map(Member::id).orElse(null)), newcomer);
     }
 
     /** The member of that name, else the only one in whose name it is, unless it is a newcomer's. */

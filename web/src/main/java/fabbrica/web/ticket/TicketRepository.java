@@ -15,10 +15,12 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -32,6 +34,10 @@ class TicketRepository {
             select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.revision_of, m.made_by, n.printer_id as planned_on
             from ticket t join model m on m.id = t.model_id left join plan n on n.id = t.plan_id""";
 
+    /** One of those that are not mistaken for one another. */
+    private static final String LETTER = "substr('ABCDEFGHJKLMNPQRSTUVWXYZ23456789', abs(random()) % 32 + 1, 1)";
+    private static final int CODE_LENGTH = 4;
+
     private final JdbcClient jdbc;
     private final ObjectMapper json;
 
@@ -42,8 +48,17 @@ class TicketRepository {
 
     long insert(long modelId, LengthUnit unit, Instant at) {
         return jdbc.sql("""
-                insert into ticket (model_id, state, unit, created_at) values (?, ?, ?, ?) returning id""")
+                insert into ticket (model_id, state, unit, created_at, collect_code) values (?, ?, ?, ?, %s) returning id""".formatted(
+                        Collections.nCopies(CODE_LENGTH, LETTER).stream().collect(Collectors.joining(" || "))))
                 .params(modelId, TicketState.NEW.name(), unit.symbol(), at.toEpochMilli()).query(Long.class).single();
+    }
+
+    Map<Long, String> collectCodes(Collection<Long> ids) {
+        Map<Long, String> codes = new HashMap<>();
+        jdbc.sql("select id, collect_code from ticket where id in (:ids)").param("ids", ids).query(row -> {
+            codes.put(row.getLong("id"), row.getString("collect_code"));
+        });
+        return codes;
     }
 
     Optional<Long> ofModel(long modelId) {
@@ -77,15 +92,15 @@ class TicketRepository {
                 .query(this::readTicket).list();
     }
 
-    /** Tickets of which every word is in the name of the model or of the member, or is the number; the latest first. */
+    /** Tickets of which every word is in the name of the model or of the member, or is the number or the code to collect by; the latest first. */
     List<Ticket> search(List<String> words, int most) {
         StringBuilder where = new StringBuilder();
         List<Object> values = new ArrayList<>();
         for (String word : words) {
             where.append(where.isEmpty() ? " where" : " and").append("""
-                     (cast(t.id as text) = ? or t.model_id in (select id from model where instr(lower(name), ?) > 0)
+                     (cast(t.id as text) = ? or t.collect_code = upper(?) or t.model_id in (select id from model where instr(lower(name), ?) > 0)
                     or t.member_id in (select id from member where instr(lower(name), ?) > 0))""");
-            values.addAll(List.of(word, word, word));
+            values.addAll(List.of(word, word, word, word));
         }
         values.add(most);
         return jdbc.sql(TICKETS + where + " order by t.id desc limit ?").params(values).query(this::readTicket).list();

@@ -102,6 +102,11 @@ public class Tickets {
         return earlier;
     }
 
+    /** The codes by which members collect what is printed, by the numbers of their tickets. */
+    public Map<Long, String> collectCodes(Collection<Long> ids) {
+        return ids.isEmpty() ? Map.of() : repository.collectCodes(ids);
+    }
+
     public List<Event> history(long id) {
         return events.ofTicket(id);
     }
@@ -239,6 +244,27 @@ public class Tickets {
         }
         move(ticket, TicketState.NEW);
         record(ticket.id(), who, new Fact.Reopened(), "");
+    }
+
+    /**
+     * Takes a member's answer to what was asked of her; the ticket lies at the counter again.
+     *
+     * @param instead a model in place of the one that was sent back; null when that stays
+     */
+    @Transactional
+    public void answer(Ticket seen, String answer, @Nullable Revision instead, String who) {
+        Ticket ticket = unchanged(seen);
+        if (ticket.state() != TicketState.SENT_BACK) {
+            throw new Refusal("Nothing is asked of you on this ticket.");
+        }
+        if (answer.isBlank() && instead == null) {
+            throw new Refusal("Write an answer, or bring another file.");
+        }
+        move(ticket, TicketState.NEW);
+        record(ticket.id(), who, new Fact.Answered(), answer);
+        if (instead != null) {
+            revised(ticket(ticket.id()), instead, who);
+        }
     }
 
     /** Ends a ticket that nobody waits for any more. */

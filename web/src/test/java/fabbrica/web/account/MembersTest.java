@@ -36,11 +36,12 @@ class MembersTest {
         Member added = members.search("Ndidi").getFirst();
         assertThat(added.badges()).isEqualTo(Set.of("door", "glass"));
         mvc.perform(send("/members/" + added.id()).param("name", "Ndidi Sol").param("badge", "long")
-                .param("minor", "on")).andExpect(redirectedUrl("/members"));
+                .param("minor", "on").param("grownUp", "Ebo Sol").param("grownUpEmail", "ebo@home.example")).andExpect(redirectedUrl("/members"));
         Member changed = members.member(added.id()).orElseThrow();
         assertThat(changed.badges()).containsExactly("long");
-        assertThat(changed.lacksGrownUp()).isTrue();
-        mvc.perform(open("/members?search=ndidi")).andExpect(content().string(
+        assertThat(changed.lacksGrownUp()).isFalse();
+        assertThat(changed.mail()).isEqualTo(new Member.Mail("", "ebo@home.example"));
+        mvc.perform(open("/members?search=odo")).andExpect(content().string(
                 containsString("minor, no grown-up named")));
     }
 

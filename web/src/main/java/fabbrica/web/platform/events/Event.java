@@ -28,6 +28,7 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.SentBack() -> "sent back";
             case Fact.Declined() -> "declined";
             case Fact.Withdrawn() -> "withdrawn";
+            case Fact.Answered() -> "answered by the member";
             case Fact.Reopened() -> "taken in again";
             case Fact.Queued(int copies, double seconds, double grams) -> "%s queued on %s, on a plate of %s and %s".formatted(
                     copies == 1 ? "1 copy" : copies + " copies", printer, Spoken.duration(seconds), Spoken.grams(grams));

@@ -1,6 +1,7 @@
 package fabbrica.web.platform.events;
 
 import static fabbrica.web.platform.storage.Columns.instant;
+import static fabbrica.web.platform.storage.Columns.instantOrNull;
 import static fabbrica.web.platform.storage.Columns.longOrNull;
 
 import java.sql.ResultSet;
@@ -22,11 +23,14 @@ class EventRepository {
 
     private static final Map<String, Class<?>> KINDS = Arrays.stream(Fact.class.getPermittedSubclasses())
             .collect(Collectors.toMap(Fact::kind, fact -> fact));
-    private static final String EVENTS = """
+    private static final String COLUMNS = """
             select e.*, coalesce(a.username, '') as username, coalesce(p.name, e.printer_id, '') as printer_name,
-                coalesce(s.number, e.spool_id, '') as spool_number, coalesce(r.text, '') as remark
-            from event e left join account a on a.id = e.by_account left join printer p on p.id = e.printer_id
+                coalesce(s.number, e.spool_id, '') as spool_number, coalesce(r.text, '') as remark""";
+    private static final String FROM = """
+             from event e left join account a on a.id = e.by_account left join printer p on p.id = e.printer_id
             left join spool s on s.id = e.spool_id left join remark r on r.event_id = e.id""";
+    private static final String EVENTS = COLUMNS + FROM;
+    private static final String TOLD = COLUMNS + ", o.delivered_at, o.channel, o.tries" + FROM + " join outbox o on o.event_id = e.id";
 
     private final JdbcClient jdbc;
     private final ObjectMapper json;
@@ -63,6 +67,38 @@ class EventRepository {
 
     List<Event> ofPrinter(String id, int most) {
         return jdbc.sql(EVENTS + " where e.printer_id = ? order by e.id desc limit ?").params(id, most).query(this::read).list();
+    }
+
+    List<Event> due(Instant now, int most) {
+        return jdbc.sql(TOLD + " where o.delivered_at is null and o.next_at <= ? order by e.id limit ?")
+                .params(now.toEpochMilli(), most).query(this::read).list();
+    }
+
+    void delivered(long event, Instant at, Outbox.Way way) {
+        jdbc.sql("update outbox set delivered_at = ?, channel = ? where event_id = ?").params(at.toEpochMilli(), way.name(), event).update();
+    }
+
+    /** @return how often it was tried by now */
+    int failed(long event) {
+        return jdbc.sql("update outbox set tries = tries + 1 where event_id = ? returning tries").params(event).query(Integer.class).single();
+    }
+
+    void tryAgain(long event, Instant at) {
+        jdbc.sql("update outbox set next_at = ? where event_id = ?").params(at.toEpochMilli(), event).update();
+    }
+
+    List<Outbox.Told> told(int most) {
+        return jdbc.sql(TOLD + " order by e.id desc limit ?").params(most).query(this::readTold).list();
+    }
+
+    List<Outbox.Told> toldOf(Collection<Long> tickets) {
+        return tickets.isEmpty() ? List.of() : jdbc.sql(TOLD + " where e.ticket_id in (:tickets) order by e.id desc").param("tickets", tickets)
+                .query(this::readTold).list();
+    }
+
+    private Outbox.Told readTold(ResultSet row, int number) throws SQLException {
+        String way = row.getString("channel");
+        return new Outbox.Told(read(row, number), instantOrNull(row, "delivered_at"), way.isEmpty() ? null : Outbox.Way.valueOf(way), row.getInt("tries"));
     }
 
     List<Event> by(String who) {

@@ -70,6 +70,11 @@ public sealed interface Fact {
     }
 
     record Accepted() implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
     }
 
     record SentBack() implements Fact {
@@ -89,6 +94,15 @@ public sealed interface Fact {
     }
 
     record Withdrawn() implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
+    }
+
+    /** The member answered what was asked of her. */
+    record Answered() implements Fact {
     }
 
     record Reopened() implements Fact {
