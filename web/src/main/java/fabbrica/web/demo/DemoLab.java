@@ -52,6 +52,7 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
@@ -318,7 +319,9 @@ class DemoLab implements SmartInitializingSingleton {
         accepted("planter.stl", DemoModels.planter(), 5, Purpose.DISPLAY, 60, 1);
         accepted("key-tag.stl", DemoModels.keyTag(), 3, Purpose.EVERYDAY, 6, 12);
         clock.put(now.minus(Duration.ofMinutes(35)));
-        tickets.sendBack(tickets.ticket(taken("mounting-plate.stl", DemoModels.mountingPlate())),
+        long mounting = taken("mounting-plate.stl", DemoModels.mountingPlate());
+        tickets.saveRequest(tickets.ticket(mounting), request(people[0], Purpose.LOAD_BEARING, now.plus(Duration.ofDays(4)), "", 1));
+        tickets.sendBack(tickets.ticket(mounting),
                 "The screw holes are 2 mm too close to the edge; please draw them again.", WHO);
         clock.put(now.minus(Duration.ofMinutes(20)));
         taken("drawer-knob.stl", DemoModels.knobInInches());
@@ -344,6 +347,14 @@ class DemoLab implements SmartInitializingSingleton {
         clock.put(now.minus(Duration.ofMinutes(5)));
         parcelOfTroubles();
         accepted("lighthouse.stl", DemoModels.lighthouse(), 2, Purpose.DISPLAY, 3, 1);
+        overdue(now);
+    }
+
+    /** A print that should have ended twelve minutes ago, and nobody has come by. */
+    private void overdue(Instant now) throws IOException {
+        long plate = queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 48, 1), "long", spools[1], StartingPoint.DAILY_BREAD);
+        clock.put(now.minus(Duration.ofMinutes(12)).minus(Objects.requireNonNull(plates.plate(plate).promise()).takes()));
+        start(plate);
     }
 
     /** An archive with a specimen for each finding, waiting to be sorted. */

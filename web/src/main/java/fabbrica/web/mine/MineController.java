@@ -5,13 +5,10 @@ import fabbrica.web.account.Addresses;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.counter.Intake;
-import fabbrica.web.notice.Notice;
 import fabbrica.web.notice.Notices;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
-import fabbrica.web.platform.events.Outbox;
-import fabbrica.web.platform.events.Outbox.Told;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.RequestForm;
 import fabbrica.web.ticket.Ticket;
@@ -22,7 +19,6 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -46,24 +42,22 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class MineController {
 
     private static final String TO_PAGE = "HX-Redirect";
-    private static final int MOST_TOLD = 10;
+    private static final int MOST_TOLD = 5;
 
     private final Members members;
     private final Tickets tickets;
     private final Intake intake;
     private final OwnTickets own;
     private final RequestForm requests;
-    private final Outbox outbox;
     private final Notices notices;
     private final Inventory inventory;
 
-    MineController(Members members, Tickets tickets, Intake intake, OwnTickets own, RequestForm requests, Outbox outbox, Notices notices, Inventory inventory) {
+    MineController(Members members, Tickets tickets, Intake intake, OwnTickets own, RequestForm requests, Notices notices, Inventory inventory) {
         this.members = members;
         this.tickets = tickets;
         this.intake = intake;
         this.own = own;
         this.requests = requests;
-        this.outbox = outbox;
         this.notices = notices;
         this.inventory = inventory;
     }
@@ -72,27 +66,21 @@ class MineController {
     record Strip(Ticket ticket, String state) {
     }
 
-    record Letter(Instant at, Notice notice) {
-    }
-
     /**
      * @param member null when the account belongs to none
      * @param open   tickets on which something is still to be done, over those on which nothing is
      */
-    record MinePage(@Nullable Member member, List<Strip> open, List<Strip> over, List<Letter> told, int limitMb) {
+    record MinePage(@Nullable Member member, List<Strip> open, List<Strip> over, List<Notices.Letter> told, int limitMb) {
     }
 
     @GetMapping("/mine")
     String mine(Principal who, Model page) {
         Optional<Member> member = members.ofAccount(who.getName());
         List<Ticket> all = member.map(each -> tickets.ofMember(each.id())).orElse(List.of());
-        List<Told> told = outbox.ofTickets(all.stream().map(Ticket::id).toList()).stream().limit(MOST_TOLD).toList();
-        Map<Long, Notice> sentences = notices.of(told.stream().map(Told::event).toList());
         Map<Boolean, List<Strip>> byOver = all.stream().map(ticket -> new Strip(ticket, PlainState.of(ticket.state())))
                 .collect(Collectors.partitioningBy(strip -> strip.ticket().state().isOver() && strip.ticket().state() != TicketState.SENT_BACK));
         page.addAttribute("page", new MinePage(member.orElse(null), Objects.requireNonNull(byOver.get(false)), Objects.requireNonNull(byOver.get(true)),
-                told.stream().filter(each -> sentences.containsKey(each.event().id())).map(each -> new Letter(each.event().at(),
-                        Objects.requireNonNull(sentences.get(each.event().id())))).toList(), inventory.lab().limitMb()));
+                notices.ofTickets(all.stream().map(Ticket::id).toList(), MOST_TOLD), inventory.lab().limitMb()));
         return "mine/mine";
     }
 

@@ -4,6 +4,7 @@ import fabbrica.core.bed.BedFit;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.judge.Verdict;
 import fabbrica.core.mesh.model.Bounds;
+import fabbrica.web.notice.Notices;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Fact;
@@ -37,13 +38,16 @@ class OwnTickets {
     private final Inspections inspections;
     private final PartDrawing drawing;
     private final List<TicketSection> sections;
+    private final Notices notices;
 
-    OwnTickets(Tickets tickets, Verdicts verdicts, Inspections inspections, PartDrawing drawing, List<TicketSection> sections) {
+    OwnTickets(Tickets tickets, Verdicts verdicts, Inspections inspections, PartDrawing drawing, List<TicketSection> sections,
+               Notices notices) {
         this.tickets = tickets;
         this.verdicts = verdicts;
         this.inspections = inspections;
         this.drawing = drawing;
         this.sections = sections;
+        this.notices = notices;
     }
 
     /**
@@ -52,10 +56,10 @@ class OwnTickets {
      * @param part     null while it is measured, and once its model is no longer kept
      * @param promise  what it takes and when it is there; empty as long as nobody knows
      * @param code     to collect it by; empty unless it is printed
-     * @param history  without who did what
+     * @param told     of this ticket, the latest first
      * @param values   of the form of the request
      */
-    record OwnPage(Ticket ticket, String state, String asked, @Nullable OwnPart part, String promise, String code, List<Event> history,
+    record OwnPage(Ticket ticket, String state, String asked, @Nullable OwnPart part, String promise, String code, List<Notices.Letter> told,
                    Map<String, String> values, Purpose[] purposes) {
 
         /** Whether something is still being measured or worked out. */
@@ -77,10 +81,10 @@ class OwnTickets {
     }
 
     OwnPage of(Ticket ticket, Map<String, String> values) {
-        List<Event> history = tickets.history(ticket.id());
         boolean measured = ticket.model().isKept() && inspections.ask(ticket.part()).isPresent();
-        return new OwnPage(ticket, PlainState.of(ticket.state()), asked(ticket, history), measured ? part(ticket) : null, measured ? promise(ticket) : "",
-                ticket.state() == TicketState.PRINTED ? tickets.collectCodes(List.of(ticket.id())).getOrDefault(ticket.id(), "") : "", history, values, Purpose.values());
+        return new OwnPage(ticket, PlainState.of(ticket.state()), asked(ticket), measured ? part(ticket) : null, measured ? promise(ticket) : "",
+                ticket.state() == TicketState.PRINTED ? tickets.collectCodes(List.of(ticket.id())).getOrDefault(ticket.id(), "") : "",
+                notices.ofTickets(List.of(ticket.id()), Integer.MAX_VALUE), values, Purpose.values());
     }
 
     private OwnPart part(Ticket ticket) {
@@ -95,9 +99,9 @@ class OwnTickets {
                 .map(TicketSection.Shown::promise).filter(promise -> !promise.isEmpty()).findFirst().orElse("");
     }
 
-    private static String asked(Ticket ticket, List<Event> history) {
+    private String asked(Ticket ticket) {
         boolean put = ticket.state() == TicketState.SENT_BACK || ticket.state() == TicketState.DECLINED;
-        return put ? history.stream().filter(event -> event.fact() instanceof Fact.SentBack || event.fact() instanceof Fact.Declined)
+        return put ? tickets.history(ticket.id()).stream().filter(event -> event.fact() instanceof Fact.SentBack || event.fact() instanceof Fact.Declined)
                 .reduce((one, later) -> later).map(Event::why).orElse("") : "";
     }
 }

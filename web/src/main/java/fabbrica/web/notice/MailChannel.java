@@ -28,7 +28,7 @@ class MailChannel implements Channel {
         mail.setTo(notice.addresses().getFirst());
         mail.setCc(notice.addresses().stream().skip(1).toArray(String[]::new));
         mail.setSubject(notice.subject());
-        mail.setText(notice.text());
+        mail.setText(notice.text() + "\n\n" + notice.sender());
         try {
             post.send(mail);
         } catch (MailException e) {

@@ -9,8 +9,9 @@ import org.jspecify.annotations.Nullable;
  * Something a member is told.
  *
  * @param member null when nobody is named on the ticket, or the member is forgotten
+ * @param sender what ends it when it leaves the house: the ticket and the lab
  */
-public record Notice(long ticketId, @Nullable Member member, String subject, String text) {
+public record Notice(long ticketId, @Nullable Member member, String subject, String text, String sender) {
 
     /** Addresses it goes to by mail: the member's, and a minor's grown-up's. */
     public List<String> addresses() {

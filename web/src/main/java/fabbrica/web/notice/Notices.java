@@ -5,9 +5,12 @@ import fabbrica.web.account.Members;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Fact;
+import fabbrica.web.platform.events.Outbox;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
+import java.time.Instant;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,16 +25,30 @@ import org.springframework.stereotype.Service;
 @Service
 public class Notices {
 
+    private final Outbox outbox;
     private final Tickets tickets;
     private final Members members;
     private final Inventory inventory;
     private final Moments moments;
 
-    Notices(Tickets tickets, Members members, Inventory inventory, Moments moments) {
+    Notices(Outbox outbox, Tickets tickets, Members members, Inventory inventory, Moments moments) {
+        this.outbox = outbox;
         this.tickets = tickets;
         this.members = members;
         this.inventory = inventory;
         this.moments = moments;
+    }
+
+    /** What was told of some tickets, the latest first. */
+    public List<Letter> ofTickets(Collection<Long> ids, int most) {
+        List<Outbox.Told> told = outbox.ofTickets(ids).stream().limit(most).toList();
+        Map<Long, Notice> sentences = of(told.stream().map(Outbox.Told::event).toList());
+        return told.stream().filter(each -> sentences.containsKey(each.event().id())).map(each -> new Letter(each.event().at(),
+                Objects.requireNonNull(sentences.get(each.event().id())))).toList();
+    }
+
+    /** A notice and when what it tells happened. */
+    public record Letter(Instant at, Notice notice) {
     }
 
     /** Of events that are told, by their numbers. */
@@ -71,6 +88,6 @@ public class Notices {
     }
 
     private static Notice told(Ticket ticket, @Nullable Member member, String lab, String subject, String text) {
-        return new Notice(ticket.id(), member, subject, "%s%n%nTicket no. %d, %s".formatted(text, ticket.id(), lab));
+        return new Notice(ticket.id(), member, subject, text, "Ticket no. %d, %s".formatted(ticket.id(), lab));
     }
 }
