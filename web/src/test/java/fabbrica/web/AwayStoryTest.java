@@ -94,7 +94,7 @@ class AwayStoryTest extends Story {
 
     @Test
     void no_sign_in_form_is_put_into_a_page() {
-        page.locator("a.strip:has-text('planter.stl')").click();
+        page.locator("#to-decide ~ section .strip:has-text('planter.stl') a").click();
         assertThat(page.locator("#estimate-time")).isVisible();
         page.getByText("Recipe:").click();
         page.context().clearCookies();

@@ -172,6 +172,7 @@ class PageStatementsTest {
                     .replace("/sections/{name}", "/sections/plan").replace("/trade/difference", "/trade/difference?first=a&second=b")
                     .replace("{number}", "0").replace("{format}", "stl").replace("{plate}", queued).replace("/plates/{id}", "/plates/" + queued)
                     .replace("/floor/start/{id}", "/floor/start/" + queued).replace("/floor/runs/{id}", "/floor/runs/" + run)
+                    .replace("/counter/groups/{id}", "/counter/groups/" + one("select coalesce(max(id), 0) from ticket_group"))
                     .replace("/mine/{id}", "/mine/" + one("select max(t.id) from ticket t join account a on a.member_id = t.member_id and a.username = 'june' where t.state = 'QUEUED'"))
                     .replace("/floor/printers/{id}", "/floor/printers/door").replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
                     .replace("/stores/spools/{id}", "/stores/spools/1").replace("/stores/materials/{id}", "/stores/materials/pla")

@@ -53,7 +53,7 @@ class RushHourStoryTest extends Story {
         assertThat(lines.nth(2)).containsText("torn.stl ■ The header announces 0 triangles");
         assertThat(lines.nth(3)).containsText("clip.stl ◆ to be sorted");
         assertThat(lines.nth(4)).containsText("c.stl ● ticket no.");
-        assertThat(page.locator("#to-decide a.strip", new Page.LocatorOptions().setHasText("c.stl"))).isVisible();
+        assertThat(page.locator("#to-decide .strip", new Page.LocatorOptions().setHasText("c.stl"))).isVisible();
         lines.nth(3).locator("a").click();
         assertThat(page.locator("main")).containsText("the same file as ticket no.");
         button("Make another ticket").click();

@@ -148,12 +148,13 @@ class AccountController {
     }
 
     /** A member and what they may use. */
-    record MemberPage(Member member, String seen, List<StockPrinter> printers, Set<String> classes) {
+    record MemberPage(Member member, String seen, List<StockPrinter> printers, Set<String> classes, List<Member> others) {
     }
 
     private String form(Member member, String seen, List<String> problems, Model page) {
         page.addAttribute("problems", problems);
-        page.addAttribute("page", new MemberPage(member, seen, inventory.printers(), inventory.lab().tariff().rates().keySet()));
+        page.addAttribute("page", new MemberPage(member, seen, inventory.printers(), inventory.lab().tariff().rates().keySet(),
+                members.all().stream().filter(other -> other.id() != member.id()).toList()));
         return "account/member";
     }
 }

@@ -99,6 +99,22 @@ class AccountRepository {
                 .params("%" + search.replaceAll("([%_\\\\])", "\\\\$1") + "%").query(AccountRepository::readMember).list();
     }
 
+    List<Member> known() {
+        return jdbc.sql(MEMBERS + " where forgotten_at is null order by name collate nocase").query(AccountRepository::readMember).list();
+    }
+
+    /** Hands tickets and accounts over to another member. */
+    void hand(long from, long to) {
+        jdbc.sql("update ticket set member_id = ? where member_id = ?").params(to, from).update();
+        jdbc.sql("update account set member_id = ? where member_id = ?").params(to, from).update();
+    }
+
+    /** Only of one to whom nothing belongs any more. */
+    void delete(long id) {
+        jdbc.sql("delete from badge where member_id = ?").params(id).update();
+        jdbc.sql("delete from member where id = ?").params(id).update();
+    }
+
     Optional<Member> memberNamed(String name) {
         return jdbc.sql(MEMBERS + " where forgotten_at is null and name = ? collate nocase order by id limit 1").params(name)
                 .query(AccountRepository::readMember).optional();

@@ -28,6 +28,20 @@ public record Member(long id, String name, boolean minor, String grownUp, String
         return new Member(id, name, minor, grownUp, note, memberClass, badges, forgotten, other);
     }
 
+    Member with(Set<String> otherBadges) {
+        return new Member(id, name, minor, grownUp, note, memberClass, otherBadges, forgotten, mail);
+    }
+
+    /** The same member with what is missing taken from what another entry says. */
+    Member filledFrom(Member other) {
+        return new Member(id, name, minor || other.minor, filled(grownUp, other.grownUp), filled(note, other.note), filled(memberClass, other.memberClass), badges,
+                forgotten, new Mail(filled(mail.own(), other.mail.own()), filled(mail.grownUp(), other.mail.grownUp())));
+    }
+
+    private static String filled(String own, String other) {
+        return own.isBlank() ? other : own;
+    }
+
     public boolean lacksGrownUp() {
         return minor && !forgotten && grownUp.isBlank();
     }

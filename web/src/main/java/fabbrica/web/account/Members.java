@@ -7,6 +7,7 @@ import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import java.time.Clock;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -34,6 +35,11 @@ public class Members {
     /** Up to 200 members whose name contains the words, by name. */
     public List<Member> search(String words) {
         return repository.members(words.strip());
+    }
+
+    /** All who are known, by name. */
+    public List<Member> all() {
+        return repository.known();
     }
 
     /** The member of that name, in whatever case it is written. */
@@ -70,6 +76,41 @@ public class Members {
         requireKnown(seen);
         repository.update(member);
         events.record(who, About.member(seen.id()), new Fact.MemberChanged());
+    }
+
+    /**
+     * Adds the members of a list.
+     *
+     * @param known those that were known already, with what the list says of each: what is missing of them is filled in
+     */
+    @Transactional
+    public void bring(List<Member> fresh, Map<Member, Member> known, String who) {
+        fresh.forEach(member -> add(member, who));
+        known.forEach((member, listed) -> {
+            Member more = member.filledFrom(listed);
+            if (!more.equals(member)) {
+                change(member, more, who);
+            }
+        });
+    }
+
+    /**
+     * Makes two members one: tickets, accounts and badges of the double go to the other, and what is missing there is filled in.
+     *
+     * @throws Outdated when one of them is no longer as somebody saw them
+     */
+    @Transactional
+    public void merge(Member kept, Member twin, String who) {
+        requireUnchanged(kept);
+        requireUnchanged(twin);
+        requireKnown(kept);
+        requireKnown(twin);
+        Set<String> badges = new HashSet<>(kept.badges());
+        badges.addAll(twin.badges());
+        repository.hand(twin.id(), kept.id());
+        repository.delete(twin.id());
+        repository.update(kept.filledFrom(twin).with(badges));
+        events.record(who, About.member(kept.id()), new Fact.MemberMerged(twin.id()));
     }
 
     /** Where a member wants to be told; nothing else is changed. */

@@ -10,7 +10,10 @@ import fabbrica.web.counter.CounterPage.Strip;
 import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.events.Event;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Earlier;
 import fabbrica.web.ticket.Purpose;
@@ -21,6 +24,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -63,27 +67,66 @@ class CounterController {
     private final Inventory inventory;
     private final Inspections inspections;
     private final SlicedFiles sliced;
+    private final Groups groups;
+    private final Decisions decisions;
+    private final Moments moments;
 
     CounterController(Intake intake, Tickets tickets, Members members, Inventory inventory, Inspections inspections,
-                      SlicedFiles sliced) {
+                      SlicedFiles sliced, Groups groups, Decisions decisions, Moments moments) {
         this.intake = intake;
         this.tickets = tickets;
         this.members = members;
         this.inventory = inventory;
         this.inspections = inspections;
         this.sliced = sliced;
+        this.groups = groups;
+        this.decisions = decisions;
+        this.moments = moments;
     }
 
     @GetMapping("/counter")
     String counter(Model page) {
-        List<Ticket> open = tickets.inStates(TicketState.NEW, TicketState.ACCEPTED, TicketState.FAILED, TicketState.PRINTED).stream()
-                .sorted(MOST_URGENT).toList();
+        List<Ticket> all = tickets.inStates(TicketState.NEW, TicketState.ACCEPTED, TicketState.FAILED, TicketState.PRINTED);
+        Set<Long> grouped = groups.grouped(all.stream().map(Ticket::id).toList());
+        List<Ticket> open = all.stream().filter(ticket -> !grouped.contains(ticket.id())).sorted(MOST_URGENT).toList();
         Map<Long, Member> named = membersOf(open);
+        Map<Long, Event> last = tickets.latest(open.stream().filter(ticket -> ticket.state().atCounter()).map(Ticket::id).toList());
         Function<Set<TicketState>, List<Strip>> in = states -> open.stream().filter(ticket -> states.contains(ticket.state()))
-                .map(ticket -> Strip.of(ticket, named)).toList();
-        page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), intake.unsorted(), sliced.loose(), in.apply(Set.of(TicketState.NEW)),
-                in.apply(Set.of(TicketState.ACCEPTED, TicketState.FAILED)), in.apply(Set.of(TicketState.PRINTED)), closed(null, CLOSED_AT_FIRST)));
+                .map(ticket -> Strip.of(ticket, named, last.get(ticket.id()))).toList();
+        page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), intake.unsorted(), sliced.loose(), groups.open(), in.apply(Set.of(TicketState.NEW)),
+                in.apply(Set.of(TicketState.ACCEPTED, TicketState.FAILED)), in.apply(Set.of(TicketState.PRINTED)), closed(null, CLOSED_AT_FIRST), Purpose.values()));
         return "counter/counter";
+    }
+
+    /** Decides on all tickets that are ticked, or makes a group of them. */
+    @PostMapping("/counter/decide")
+    String decide(@RequestParam MultiValueMap<String, String> values, @RequestParam String decision, Principal who, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        List<Ticket> ticked = tickets.tickets(form.all("ticket").stream().map(Long::valueOf).toList());
+        ticked.forEach(ticket -> {
+            if (!form.text("seen-" + ticket.id()).equals(Seen.of(ticket))) {
+                throw new Refusal("Ticket no. %d has changed since this page was opened. Look at it again.".formatted(ticket.id()));
+            }
+        });
+        if (ticked.isEmpty()) {
+            throw new Refusal("Tick at least one ticket.");
+        }
+        String why = form.text("why");
+        Purpose purpose = form.text("purpose").isEmpty() ? null : Purpose.valueOf(form.text("purpose"));
+        Instant neededBy = form.moment("neededBy", "Needed by").map(moments::at).orElse(null);
+        form.refuseIfWrong();
+        if (decision.equals("group")) {
+            return "redirect:/counter/groups/" + groups.make(form.text("name"), purpose, neededBy, ticked, who.getName());
+        }
+        Decisions.Outcome outcome = switch (decision) {
+            case "accept" -> decisions.accept(ticked, purpose, neededBy, who.getName());
+            case "send-back" -> decisions.sendBack(ticked, why, who.getName());
+            case "decline" -> decisions.decline(ticked, why, who.getName());
+            default -> decisions.withdraw(ticked, why, who.getName());
+        };
+        flash.addFlashAttribute("told", "%d of %d done.".formatted(outcome.done(), ticked.size()));
+        flash.addFlashAttribute("problems", outcome.refused());
+        return "redirect:/counter";
     }
 
     /** What was looked for and found. */
@@ -95,7 +138,7 @@ class CounterController {
     String search(@RequestParam(defaultValue = "") String words, Model page) {
         List<Ticket> found = tickets.search(words, MOST_FOUND);
         Map<Long, Member> named = membersOf(found);
-        page.addAttribute("page", new SearchPage(words, found.stream().map(ticket -> Strip.of(ticket, named)).toList()));
+        page.addAttribute("page", new SearchPage(words, found.stream().map(ticket -> Strip.of(ticket, named, null)).toList()));
         return "counter/search";
     }
 
@@ -110,7 +153,7 @@ class CounterController {
         List<Ticket> found = tickets.latest(before, most + 1, TicketState.SENT_BACK, TicketState.DECLINED, TicketState.WITHDRAWN);
         List<Ticket> shown = found.subList(0, Math.min(most, found.size()));
         Map<Long, Member> named = membersOf(shown);
-        return new Closed(shown.stream().map(ticket -> Strip.of(ticket, named)).toList(), found.size() > most ? shown.getLast().id() : null);
+        return new Closed(shown.stream().map(ticket -> Strip.of(ticket, named, null)).toList(), found.size() > most ? shown.getLast().id() : null);
     }
 
     private Map<Long, Member> membersOf(List<Ticket> some) {
@@ -200,6 +243,7 @@ class CounterController {
         if (purpose == null) {
             form.problem("Choose what the prints are for.");
         }
+        Instant neededBy = form.moment("neededBy", "Needed by").map(moments::at).orElse(null);
         Map<Long, Member> named = new LinkedHashMap<>();
         for (HandOver.Piece piece : handOver.pieces().stream().filter(HandOver.Piece::isOpen).toList()) {
             String name = form.text("member-" + piece.modelId());
@@ -223,6 +267,9 @@ class CounterController {
             return handOver(handOver, page);
         }
         List<Long> opened = intake.takeIn(handOver, named, purpose, form.text("source"), who.getName());
+        if (!form.text("group").isEmpty()) {
+            groups.make(form.text("group"), purpose, neededBy, tickets.tickets(opened), who.getName());
+        }
         return "redirect:/plates/new?" + opened.stream().map(ticket -> "ticket=" + ticket).collect(Collectors.joining("&")) + "&start="
                 + purpose.startingPoint().code();
     }

@@ -2,6 +2,10 @@ package fabbrica.web.counter;
 
 import fabbrica.web.account.Member;
 import fabbrica.web.plan.SlicedFile;
+import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.events.Event;
+import fabbrica.web.platform.events.Fact;
+import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket;
 import java.time.Instant;
 import java.util.List;
@@ -14,17 +18,39 @@ import org.jspecify.annotations.Nullable;
  * @param sliced files sliced elsewhere, without a ticket
  * @param closed the latest of the tickets that came to nothing; {@code more} tells whether there are others
  */
-record CounterPage(int limitMb, List<HandOver> handOvers, List<SlicedFile> sliced, List<Strip> fresh, List<Strip> toPlan, List<Strip> toHandOut,
-                   Closed closed) {
+record CounterPage(int limitMb, List<HandOver> handOvers, List<SlicedFile> sliced, List<Groups.Standing> groups, List<Strip> fresh, List<Strip> toPlan, List<Strip> toHandOut,
+                   Closed closed, Purpose[] purposes) {
 
-    /** @param member empty when nobody is named yet */
-    record Strip(long id, String model, String member, @Nullable Instant neededBy, String state) {
+    /**
+     * @param member empty when nobody is named yet
+     * @param wanted what is to be done next, and by whom
+     * @param seen   the mark of the ticket as it is shown
+     */
+    record Strip(long id, String model, String member, @Nullable Instant neededBy, String wanted, String seen) {
 
-        static Strip of(Ticket ticket, Map<Long, Member> members) {
+        /** @param last what happened last, where that matters; null otherwise */
+        static Strip of(Ticket ticket, Map<Long, Member> members, @Nullable Event last) {
             Long id = ticket.request().memberId();
             Member member = id == null ? null : members.get(id);
-            return new Strip(ticket.id(), ticket.model().name(), member == null ? "" : member.name(), ticket.request().neededBy(),
-                    ticket.state().label());
+            String name = member == null ? "" : member.name();
+            return new Strip(ticket.id(), ticket.model().name(), name, ticket.request().neededBy(), wanted(ticket, name, last), Seen.of(ticket));
+        }
+
+        private static String wanted(Ticket ticket, String member, @Nullable Event last) {
+            String whoever = member.isEmpty() ? "the member" : member;
+            return switch (ticket.state()) {
+                case NEW -> member.isEmpty() ? "name its member" : ticket.request().purpose() == null ? "ask %s what it is for".formatted(member)
+                        : last != null && last.fact() instanceof Fact.Answered ? "%s has answered: look again".formatted(member) : "accept it, or say why not";
+                case ACCEPTED -> "plan it";
+                case FAILED -> "try it again, or change one thing";
+                case QUEUED -> "start it when its printer is free";
+                case RUNNING -> "it prints";
+                case PRINTED -> "%s collects it".formatted(whoever);
+                case SENT_BACK -> "%s answers".formatted(whoever);
+                case DECLINED -> "declined";
+                case WITHDRAWN -> "withdrawn";
+                case HANDED_OUT -> "handed out";
+            };
         }
     }
 

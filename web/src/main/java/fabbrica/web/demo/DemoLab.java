@@ -18,6 +18,7 @@ import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.account.Role;
+import fabbrica.web.counter.Groups;
 import fabbrica.web.counter.HandOver;
 import fabbrica.web.counter.Intake;
 import fabbrica.web.floor.Run;
@@ -36,6 +37,7 @@ import fabbrica.web.stores.SpoolEntry;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
@@ -47,6 +49,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
 import java.util.Currency;
 import java.util.EnumMap;
 import java.util.LinkedHashMap;
@@ -91,6 +94,7 @@ class DemoLab implements SmartInitializingSingleton {
     private final Plans plans;
     private final Plates plates;
     private final Runs runs;
+    private final Groups groups;
     private final YearsRepository years;
     private final DemoClock clock;
     private final Environment environment;
@@ -100,7 +104,7 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] spools = {};
 
     DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
-            Plans plans, Plates plates, Runs runs, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
+            Plans plans, Plates plates, Runs runs, Groups groups, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
         this.shelf = shelf;
         this.maintenance = maintenance;
@@ -111,6 +115,7 @@ class DemoLab implements SmartInitializingSingleton {
         this.plans = plans;
         this.plates = plates;
         this.runs = runs;
+        this.groups = groups;
         this.years = years;
         this.clock = clock;
         this.environment = environment;
@@ -348,6 +353,17 @@ class DemoLab implements SmartInitializingSingleton {
         parcelOfTroubles();
         accepted("lighthouse.stl", DemoModels.lighthouse(), 2, Purpose.DISPLAY, 3, 1);
         overdue(now);
+        eveningCourse(now);
+    }
+
+    /** Three of a course, with one deadline. */
+    private void eveningCourse(Instant now) throws IOException {
+        clock.put(now.minus(Duration.ofMinutes(4)));
+        List<Ticket> course = new ArrayList<>();
+        course.add(asked("gear-small.stl", DemoModels.gear().scaled(0.8), 1));
+        course.add(asked("coaster-small.stl", DemoModels.coaster().scaled(0.7), 4));
+        course.add(asked("comb-small.stl", DemoModels.cableComb().scaled(0.9), 5));
+        groups.make("Evening course", Purpose.PROTOTYPE, now.plus(Duration.ofDays(5)), course, WHO);
     }
 
     /** A print that should have ended twelve minutes ago, and nobody has come by. */
@@ -355,6 +371,12 @@ class DemoLab implements SmartInitializingSingleton {
         long plate = queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 48, 1), "long", spools[1], StartingPoint.DAILY_BREAD);
         clock.put(now.minus(Duration.ofMinutes(12)).minus(Objects.requireNonNull(plates.plate(plate).promise()).takes()));
         start(plate);
+    }
+
+    private Ticket asked(String name, Mesh mesh, int person) throws IOException {
+        long id = taken(name, mesh);
+        tickets.saveRequest(tickets.ticket(id), request(people[person], null, null, "", 1));
+        return tickets.ticket(id);
     }
 
     /** An archive with a specimen for each finding, waiting to be sorted. */
@@ -389,7 +411,7 @@ class DemoLab implements SmartInitializingSingleton {
         return piece.ticketId() != null ? piece.ticketId() : intake.choose(taken.id(), List.of(piece.modelId()), WHO).getFirst();
     }
 
-    private static Request request(long member, Purpose purpose, @Nullable Instant neededBy, String colour, int quantity) {
+    private static Request request(long member, @Nullable Purpose purpose, @Nullable Instant neededBy, String colour, int quantity) {
         return new Request(member, purpose, neededBy, "", colour, quantity, SOURCES[(int) (member % SOURCES.length)], "");
     }
 

@@ -10,6 +10,7 @@ import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Acceptance;
 import fabbrica.web.ticket.RequestForm;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Ticket.Request;
@@ -148,11 +149,12 @@ class MineController {
     String request(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
         Ticket ticket = ofMine(id, who);
         FormValues form = new FormValues(values);
-        Request request = requests.read(form, true);
+        Request request = requests.read(form).of(ticket.request().memberId());
+        Acceptance.missing(request, member(who)).forEach(form::problem);
         if (!form.fine()) {
             return ticket(ticket, values, form.problems(), page);
         }
-        tickets.saveRequest(Seen.unchanged(ticket, form), request.of(ticket.request().memberId()));
+        tickets.saveRequest(Seen.unchanged(ticket, form), request);
         flash.addFlashAttribute("told", "Kept. The lab looks at it; you are told here%s.".formatted(member(who).mail().own().isEmpty() ? "" : " and by mail"));
         return "redirect:/mine/" + id;
     }

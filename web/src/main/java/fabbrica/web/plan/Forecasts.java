@@ -13,7 +13,9 @@ import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -59,6 +61,13 @@ public class Forecasts {
         Map<Long, Double> promisedBut(long ticketId) {
             return waiting.stream().filter(plate -> plate.plan().spoolId() != null && !plate.isOwnOf(ticketId)).collect(Collectors.groupingBy(
                     plate -> Objects.requireNonNull(plate.plan().spoolId()), Collectors.summingDouble(plate -> Objects.requireNonNull(plate.promise()).grams())));
+        }
+
+        /** When all plates on which a ticket has copies are printed and can be handed out; nothing when one of them is not known, or there is none. */
+        public Optional<Instant> handOut(long ticketId) {
+            List<Optional<Instant>> all = openOf(ticketId).stream().map(plate -> plate.until() != null ? Optional.ofNullable(plate.until()) : of(plate).map(Slot::handOut))
+                    .toList();
+            return all.stream().anyMatch(Optional::isEmpty) ? Optional.empty() : all.stream().flatMap(Optional::stream).max(Comparator.naturalOrder());
         }
 
         /** Whether a printer is free and in order; what else stands in the way, the checklist says. */

@@ -30,7 +30,7 @@ class PrivacyRepository {
             new Written("run", "cause", RUN_TICKET), new Written("run", "note", RUN_TICKET), new Written("run_copy", "reason", "ticket_id"),
             new Written("spool_movement", "reason", "null"),
             new Written("sliced_file", "name", "ticket_id"), new Written("model", "name", "null"),
-            new Written("hand_over", "name", "null"), new Written("member", "note", "null"));
+            new Written("hand_over", "name", "null"), new Written("ticket_group", "name", "null"), new Written("member", "note", "null"));
     private static final String OVER = Arrays.stream(TicketState.values()).filter(TicketState::isOver)
             .map(state -> "'" + state.name() + "'").collect(Collectors.joining(", "));
 

@@ -21,11 +21,8 @@ public class RequestForm {
         this.moments = moments;
     }
 
-    /**
-     * @param complete whether the purpose has to be chosen
-     * @return the request by nobody yet; to be used only when the form has no problems
-     */
-    public Request read(FormValues form, boolean complete) {
+    /** The request, by nobody yet; to be used only when the form has no problems. */
+    public Request read(FormValues form) {
         int quantity = form.count("quantity", "Quantity");
         Instant neededBy = form.moment("neededBy", "Needed by").map(moments::at).orElse(null);
         if (neededBy != null && neededBy.isBefore(moments.now())) {
@@ -33,9 +30,6 @@ public class RequestForm {
         }
         form.made(() -> OutOfRange.check("Quantity", quantity, 1, MOST_COPIES));
         String purpose = form.text("purpose");
-        if (complete && purpose.isEmpty()) {
-            form.problem("Choose what the print is for.");
-        }
         return new Request(null, purpose.isEmpty() ? null : Purpose.valueOf(purpose), neededBy, form.text("materialWish"),
                 form.text("colourWish"), quantity, form.text("source"), form.text("designerNotes"));
     }

@@ -2,9 +2,9 @@ package fabbrica.web.ticket;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.judge.Verdict;
-import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.core.units.OutOfRange;
+import fabbrica.web.account.Addresses;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Back;
@@ -49,7 +49,7 @@ class TicketController {
 
     private final Tickets tickets;
     private final Verdicts verdicts;
-    private final WaysUp waysUp;
+    private final Acceptance acceptance;
     private final Members members;
     private final PartDrawing drawing;
     private final Inspections inspections;
@@ -57,11 +57,11 @@ class TicketController {
     private final List<TicketSection> sections;
     private final TransactionTemplate transaction;
 
-    TicketController(Tickets tickets, Verdicts verdicts, WaysUp waysUp, Members members, PartDrawing drawing,
+    TicketController(Tickets tickets, Verdicts verdicts, Acceptance acceptance, Members members, PartDrawing drawing,
                      Inspections inspections, RequestForm requests, List<TicketSection> sections, TransactionTemplate transaction) {
         this.tickets = tickets;
         this.verdicts = verdicts;
-        this.waysUp = waysUp;
+        this.acceptance = acceptance;
         this.members = members;
         this.drawing = drawing;
         this.inspections = inspections;
@@ -141,17 +141,9 @@ class TicketController {
     @PostMapping("/tickets/{id}/accept")
     String accept(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                   Model page, RedirectAttributes flash) {
-        Optional<WaysUp.WayUp> way = advised(tickets.ticket(id));
-        return requested(id, values, true, (ticket, request) -> {
-            tickets.accept(ticket, request, who.getName());
-            way.ifPresent(up -> tickets.turn(tickets.ticket(id), up.rotation(), "as advised: " + up.reason(), who.getName()));
-        }, who.getName(), "Accepted%s. Next: how it is printed, and on what.".formatted(way.map(up -> ", and turned as advised").orElse("")), page, flash);
-    }
-
-    /** Which way up a part should lie that nobody has turned yet, where it fits some printer that way. */
-    private Optional<WaysUp.WayUp> advised(Ticket ticket) {
-        return ticket.rotation().equals(Rotation.NONE) && ticket.model().isKept() ? waysUp.known(ticket)
-                .filter(way -> verdicts.fits(ticket.turned(way.rotation())).values().stream().anyMatch(BedFit::fits)) : Optional.empty();
+        String turned = acceptance.advised(tickets.ticket(id)).map(up -> ", and turned as advised").orElse("");
+        return requested(id, values, true, (ticket, request) -> acceptance.accept(ticket, request, who.getName()), who.getName(),
+                "Accepted%s. Next: how it is printed, and on what.".formatted(turned), page, flash);
     }
 
     @PostMapping("/tickets/{id}/send-back")
@@ -266,16 +258,14 @@ class TicketController {
     }
 
     private Asked asked(FormValues form, boolean complete) {
-        Request request = requests.read(form, complete);
+        Request request = requests.read(form);
         String name = form.text("memberName");
         Optional<Member> member = meant(name, form);
         Member newcomer = member.isPresent() || name.isEmpty() ? null
-                : new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>());
-        if (complete && name.isEmpty()) {
-            form.problem("Choose the member, or enter a new one.");
-        }
-        if (complete && member.or(() -> Optional.ofNullable(newcomer)).filter(Member::lacksGrownUp).isPresent()) {
-            form.problem("%s is a minor: name the grown-up who answers for them%s first.".formatted(name, newcomer == null ? ", on the member's page," : ""));
+                : new Member(0, name, form.flag("minor"), form.text("grownUp"), "", "", new HashSet<>())
+                .with(new Member.Mail(Addresses.of(form, "email"), Addresses.of(form, "grownUpEmail")));
+        if (complete) {
+            Acceptance.missing(request, member.orElse(newcomer)).forEach(form::problem);
         }
         return new Asked(request.of(member.map(Member::id).orElse(null)), newcomer);
     }

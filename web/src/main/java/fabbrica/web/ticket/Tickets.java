@@ -10,6 +10,7 @@ import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.ticket.Ticket.Request;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
@@ -107,6 +108,11 @@ public class Tickets {
         return ids.isEmpty() ? Map.of() : repository.collectCodes(ids);
     }
 
+    /** What happened last to some tickets. */
+    public Map<Long, Event> latest(Collection<Long> ids) {
+        return events.latestOfTickets(ids);
+    }
+
     public List<Event> history(long id) {
         return events.ofTicket(id);
     }
@@ -115,6 +121,17 @@ public class Tickets {
     public void saveRequest(Ticket seen, Request request) {
         requireAtCounter(unchanged(seen));
         repository.saveRequest(seen.id(), request);
+    }
+
+    /** Says by when a ticket is needed, wherever it is. */
+    @Transactional
+    public void needBy(Ticket seen, Instant by, String who) {
+        Request asked = unchanged(seen).request();
+        if (!by.equals(asked.neededBy())) {
+            repository.saveRequest(seen.id(), new Request(asked.memberId(), asked.purpose(), by, asked.materialWish(), asked.colourWish(), asked.quantity(),
+                    asked.source(), asked.designerNotes()));
+            record(seen.id(), who, new Fact.NeededBy(by), "");
+        }
     }
 
     @Transactional

@@ -3,6 +3,7 @@ package fabbrica.web.mine;
 import static fabbrica.web.Steps.open;
 import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 import static org.hamcrest.Matchers.allOf;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.not;
@@ -116,7 +117,7 @@ class MinePagesTest {
         assertThat(answered.state()).isEqualTo(TicketState.NEW);
         assertThat(answered.model().name()).isEqualTo("lid-2.stl");
         assertThat(tickets.original(answered)).map(StoredModel::name).contains("lid.stl");
-        assertThat(tickets.history(id)).extracting(Event::what, Event::why).contains(org.assertj.core.groups.Tuple.tuple("answered by the member", "Two millimetres less now."));
+        assertThat(tickets.history(id)).extracting(Event::what, Event::why).contains(tuple("answered by the member", "Two millimetres less now."));
         mvc.perform(open("/counter")).andExpect(content().string(not(containsString("lid.stl"))));
     }
 

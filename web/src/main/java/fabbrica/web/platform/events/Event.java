@@ -28,6 +28,7 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.SentBack() -> "sent back";
             case Fact.Declined() -> "declined";
             case Fact.Withdrawn() -> "withdrawn";
+            case Fact.NeededBy needed -> "needed at another time";
             case Fact.Answered() -> "answered by the member";
             case Fact.Reopened() -> "taken in again";
             case Fact.Queued(int copies, double seconds, double grams) -> "%s queued on %s, on a plate of %s and %s".formatted(
@@ -55,6 +56,7 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.Unloaded() -> "spool %s taken out of %s".formatted(spool, printer);
             case Fact.MemberAdded() -> "member no. %d added".formatted(about.member());
             case Fact.MemberChanged() -> "member no. %d changed".formatted(about.member());
+            case Fact.MemberMerged(long twin) -> "member no. %d is the same person as no. %d".formatted(twin, about.member());
             case Fact.MemberForgotten() -> "member no. %d forgotten".formatted(about.member());
             case Fact.AccountOpened(String role) -> "account no. %d opened: %s".formatted(about.account(), role.toLowerCase());
             case Fact.AccountClosed() -> "account no. %d closed".formatted(about.account());

@@ -61,6 +61,12 @@ class EventRepository {
         return jdbc.sql(EVENTS + " where e.ticket_id in (:ids) order by e.id").param("ids", ids).query(this::read).list();
     }
 
+    /** Of each ticket its latest. */
+    List<Event> latestOfTickets(Collection<Long> ids) {
+        return jdbc.sql(EVENTS + " where e.id in (select max(id) from event where ticket_id in (:ids) group by ticket_id)").param("ids", ids)
+                .query(this::read).list();
+    }
+
     List<Event> ofSpool(long id, int most) {
         return jdbc.sql(EVENTS + " where e.spool_id = ? order by e.id desc limit ?").params(id, most).query(this::read).list();
     }

@@ -51,6 +51,11 @@ public class Events {
         return ticketIds.isEmpty() ? Map.of() : repository.ofTickets(ticketIds).stream().collect(Collectors.groupingBy(event -> event.about().ticket()));
     }
 
+    /** Of each ticket the latest. */
+    public Map<Long, Event> latestOfTickets(Collection<Long> ticketIds) {
+        return ticketIds.isEmpty() ? Map.of() : repository.latestOfTickets(ticketIds).stream().collect(Collectors.toMap(event -> event.about().ticket(), event -> event));
+    }
+
     /** The latest first. */
     public List<Event> ofSpool(long spoolId, int most) {
         return repository.ofSpool(spoolId, most);

@@ -101,6 +101,9 @@ public sealed interface Fact {
         }
     }
 
+    record NeededBy(Instant by) implements Fact {
+    }
+
     /** The member answered what was asked of her. */
     record Answered() implements Fact {
     }
@@ -187,6 +190,10 @@ public sealed interface Fact {
     }
 
     record MemberChanged() implements Fact {
+    }
+
+    /** @param twin that was another entry for the same person */
+    record MemberMerged(long twin) implements Fact {
     }
 
     record MemberForgotten() implements Fact {
