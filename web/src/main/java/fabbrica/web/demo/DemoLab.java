@@ -368,7 +368,7 @@ class DemoLab implements SmartInitializingSingleton {
 
     /** A print that should have ended twelve minutes ago, and nobody has come by. */
     private void overdue(Instant now) throws IOException {
-        long plate = queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 48, 1), "long", spools[1], StartingPoint.DAILY_BREAD);
+        long plate = queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 48, 1), "long", spools[6], StartingPoint.DAILY_BREAD);
         clock.put(now.minus(Duration.ofMinutes(12)).minus(Objects.requireNonNull(plates.plate(plate).promise()).takes()));
         start(plate);
     }
