@@ -165,7 +165,7 @@ class PageStatementsTest {
         String run = one("select max(id) from run where state <> 'RUNNING'");
         return switch (pattern) {
             case "/floor/runs/{id}/end" -> "/floor/runs/" + one("select max(id) from run where state = 'RUNNING'") + "/end";
-            case "/floor/runs/{id}/photo" -> "/floor";
+            case "/floor/runs/{id}/photo", "/tickets/{id}/enclosed/{enclosure}" -> "/floor";
             default -> pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + parcel)
                     .replace("{modelId}", one("select max(id) from model where sha256 is not null and hand_over_id = " + parcel))
                     .replace("/tickets/{id}", "/tickets/" + ticket).replace("{planId}", one("select plan_id from ticket where id = " + ticket))

@@ -13,6 +13,8 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Enclosure;
+import fabbrica.web.ticket.Enclosures;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Revision;
 import fabbrica.web.ticket.Ticket;
@@ -41,16 +43,18 @@ public class Intake {
     private final Inventory inventory;
     private final Tickets tickets;
     private final Members members;
+    private final Enclosures enclosures;
     private final Clock clock;
     private final TransactionTemplate transaction;
 
-    Intake(FileStore files, HandOverRepository repository, Inventory inventory, Tickets tickets, Members members, Clock clock,
+    Intake(FileStore files, HandOverRepository repository, Inventory inventory, Tickets tickets, Members members, Enclosures enclosures, Clock clock,
            TransactionTemplate transaction) {
         this.files = files;
         this.repository = repository;
         this.inventory = inventory;
         this.tickets = tickets;
         this.members = members;
+        this.enclosures = enclosures;
         this.clock = clock;
         this.transaction = transaction;
     }
@@ -107,7 +111,7 @@ public class Intake {
         }
         String name = ModelArchive.baseName(fileName);
         try (FileStore.Batch batch = files.batch()) {
-            List<ReadFile> inspected = inspect(name, content, limit, batch);
+            List<ReadFile> inspected = inspect(name, content, limit, batch).models();
             ReadFile file = inspected.getFirst();
             if (inspected.size() > 1) {
                 throw new Refusal("There are several models in this archive. Bring the one that is meant.");
@@ -119,7 +123,8 @@ public class Intake {
         }
     }
 
-    private HandOver writeDown(String name, List<ReadFile> inspected, String token, String who) {
+    private HandOver writeDown(String name, Opened opened, String token, String who) {
+        List<ReadFile> inspected = opened.models();
         if (inspected.stream().allMatch(file -> file.problem() != null)) {
             throw new Refusal(inspected.size() == 1 ? String.valueOf(inspected.getFirst().problem())
                     : "None of the %d models in this archive can be read. The first: %s".formatted(inspected.size(),
@@ -131,6 +136,7 @@ public class Intake {
                 return handOver(meanwhile.get());
             }
             long id = repository.insert(name, token, clock.instant());
+            enclosures.keep(id, opened.beside());
             for (ReadFile file : inspected) {
                 long model = repository.insert(id, file);
                 if (inspected.size() == 1 && tickets.earlier(List.of(file.stored().sha256())).isEmpty()) {
@@ -179,23 +185,35 @@ public class Intake {
         });
     }
 
-    private List<ReadFile> inspect(String name, InputStream content, long limit, FileStore.Batch batch) throws IOException {
+    /** What was found in a file: its models, and what came beside them. */
+    private record Opened(List<ReadFile> models, List<Enclosure> beside) {
+    }
+
+    private Opened inspect(String name, InputStream content, long limit, FileStore.Batch batch) throws IOException {
         Stored stored = batch.store(content);
         ModelSource source = files.source(name, stored.sha256());
         if (!ModelArchive.isArchive(source)) {
-            return List.of(inspect(name, stored, limit));
+            return new Opened(List.of(inspect(name, stored, limit)), List.of());
         }
         List<FileStore.Writing> writings = new ArrayList<>();
+        List<Enclosing> others = new ArrayList<>();
         try {
             List<String> names = ModelArchive.unpack(source, limit, piece -> {
                 writings.add(batch.write());
                 return writings.getLast().stream();
+            }, other -> {
+                others.add(new Enclosing(other));
+                return others.getLast().stream();
             });
             List<ReadFile> inspected = new ArrayList<>();
             for (int i = 0; i < names.size(); i++) {
                 inspected.add(inspect(names.get(i), writings.get(i).finish(), limit));
             }
-            return inspected;
+            List<Enclosure> beside = new ArrayList<>();
+            for (Enclosing other : others) {
+                other.kept(batch).ifPresent(beside::add);
+            }
+            return new Opened(inspected, beside);
         } catch (ModelFormatException e) {
             throw new Refusal(String.valueOf(e.getMessage()));
         }

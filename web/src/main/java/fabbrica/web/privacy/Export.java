@@ -19,6 +19,8 @@ import fabbrica.web.privacy.OwnData.Asked;
 import fabbrica.web.privacy.OwnData.Attempt;
 import fabbrica.web.privacy.OwnData.Step;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.Enclosure;
+import fabbrica.web.ticket.Enclosures;
 import fabbrica.web.ticket.StoredModel;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
@@ -48,6 +50,7 @@ class Export {
     private final Members members;
     private final Accounts accounts;
     private final Tickets tickets;
+    private final Enclosures enclosures;
     private final Runs runs;
     private final SlicedFiles slicedFiles;
     private final Inventory inventory;
@@ -55,12 +58,13 @@ class Export {
     private final Clock clock;
     private final ObjectMapper json;
 
-    Export(Events events, Members members, Accounts accounts, Tickets tickets, Runs runs, SlicedFiles slicedFiles,
+    Export(Events events, Members members, Accounts accounts, Tickets tickets, Enclosures enclosures, Runs runs, SlicedFiles slicedFiles,
            Inventory inventory, FileStore files, Clock clock, ObjectMapper json) {
         this.events = events;
         this.members = members;
         this.accounts = accounts;
         this.tickets = tickets;
+        this.enclosures = enclosures;
         this.runs = runs;
         this.slicedFiles = slicedFiles;
         this.inventory = inventory;
@@ -129,10 +133,17 @@ class Export {
         List<Run> attempts = story.runs().stream().filter(run -> run.tickets().contains(ticket.id())).toList();
         attempts.stream().filter(run -> run.photoType() != null).forEach(run -> put(own, folder + "photo-of-run-" + run.id()
                 + run.photoType().replace("image/", "."), run.photoSha256()));
+        Map<String, String> notes = new LinkedHashMap<>();
+        for (Enclosure enclosure : enclosures.of(ticket)) {
+            put(own, folder + "enclosed-" + enclosure.id() + "-" + base(enclosure.name()), enclosure.sha256());
+            if (enclosure.text() != null) {
+                notes.put(enclosure.name(), enclosure.text());
+            }
+        }
         kept.putAll(own);
         return new Asked(ticket.id(), ticket.model().name(), ticket.state().label(), ticket.createdAt(), ticket.request(), ticket.scalePercent(),
                 story.events().getOrDefault(ticket.id(), List.of()).stream().map(Export::step).toList(),
-                attempts.stream().map(run -> attempt(run, ticket.id(), story)).toList(), List.copyOf(own.keySet()));
+                attempts.stream().map(run -> attempt(run, ticket.id(), story)).toList(), notes, List.copyOf(own.keySet()));
     }
 
     private static Step step(Event event) {

@@ -63,6 +63,7 @@ public class Forgetting {
             unneeded.addAll(repository.dropModel(model));
             repository.dropName(model);
         }
+        unneeded.addAll(repository.dropEnclosures());
         strike(seen);
         return unneeded;
     }

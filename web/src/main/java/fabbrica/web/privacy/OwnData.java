@@ -4,6 +4,7 @@ import fabbrica.web.account.Member;
 import fabbrica.web.ticket.Ticket.Request;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -19,9 +20,12 @@ record OwnData(String lab, Instant at, @Nullable Member member, List<String> acc
     record Step(@Nullable Long ticket, Instant at, String what, String why) {
     }
 
-    /** @param files names under which what came with the ticket is in the same archive */
+    /**
+     * @param notes that came with the model, by their names
+     * @param files names under which what came with the ticket is in the same archive
+     */
     record Asked(long ticket, String model, String state, Instant handedOverAt, Request request, double scalePercent,
-                 List<Step> history, List<Attempt> runs, List<String> files) {
+                 List<Step> history, List<Attempt> runs, Map<String, String> notes, List<String> files) {
     }
 
     /**

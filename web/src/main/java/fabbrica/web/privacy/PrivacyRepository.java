@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -29,7 +30,7 @@ class PrivacyRepository {
             new Written("ticket", "material_wish", "id"), new Written("ticket", "colour_wish", "id"),
             new Written("run", "cause", RUN_TICKET), new Written("run", "note", RUN_TICKET), new Written("run_copy", "reason", "ticket_id"),
             new Written("spool_movement", "reason", "null"),
-            new Written("sliced_file", "name", "ticket_id"), new Written("model", "name", "null"),
+            new Written("enclosure", "text", "null"), new Written("sliced_file", "name", "ticket_id"), new Written("model", "name", "null"),
             new Written("hand_over", "name", "null"), new Written("ticket_group", "name", "null"), new Written("member", "note", "null"));
     private static final String OVER = Arrays.stream(TicketState.values()).filter(TicketState::isOver)
             .map(state -> "'" + state.name() + "'").collect(Collectors.joining(", "));
@@ -113,6 +114,12 @@ class PrivacyRepository {
         jdbc.sql("update model set sha256 = null where id = ?").params(id).update();
         files.forEach(file -> jdbc.sql("delete from inspection where instr(lying, ?) > 0").params(file).update());
         return files;
+    }
+
+    /** What came in archives of which no model is kept any more. */
+    List<String> dropEnclosures() {
+        return jdbc.sql("delete from enclosure where hand_over_id not in (select hand_over_id from model where sha256 is not null) returning sha256")
+                .query((row, n) -> Optional.ofNullable(row.getString("sha256"))).list().stream().flatMap(Optional::stream).toList();
     }
 
     /** Takes the names that models came with, and of hand-overs with no other models. */

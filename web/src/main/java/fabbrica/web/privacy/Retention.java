@@ -56,6 +56,7 @@ class Retention {
         drop(keeping.modelsDays(), repository::dropSlicedFilesUntouchedSince);
         drop(keeping.modelsDays(), moment -> repository.modelsUntouchedSince(moment).stream()
                 .flatMap(model -> repository.dropModel(model).stream()).toList());
+        drop(keeping.modelsDays(), moment -> repository.dropEnclosures());
         if (keeping.membersDays() > 0) {
             repository.membersUnseenSince(ago(keeping.membersDays())).forEach(this::forget);
         }

@@ -25,12 +25,14 @@ class RequestSection implements TicketSection {
 
     private final Members members;
     private final Inventory inventory;
+    private final Enclosures enclosures;
     private final RequestForm form;
     private final Moments moments;
 
-    RequestSection(Members members, Inventory inventory, RequestForm form, Moments moments) {
+    RequestSection(Members members, Inventory inventory, Enclosures enclosures, RequestForm form, Moments moments) {
         this.members = members;
         this.inventory = inventory;
+        this.enclosures = enclosures;
         this.form = form;
         this.moments = moments;
     }
@@ -38,10 +40,11 @@ class RequestSection implements TicketSection {
     /**
      * @param values what stands in the form; so with all that follows, empty after the counter
      * @param known  members to choose from
+     * @param enclosed what came with its model
      * @param may    whether whoever looks may accept it, send it back and decline it
      */
     record RequestPage(Ticket ticket, @Nullable Member member, Map<String, String> values, List<Member> known, List<Material> materials,
-                       List<Purpose> purposes, String refused, boolean may) {
+                       List<Purpose> purposes, String refused, List<Enclosure> enclosed, boolean may) {
 
         /** What to mind with this member and this purpose, a sentence each. */
         public List<String> cautions() {
@@ -70,12 +73,13 @@ class RequestSection implements TicketSection {
         MultiValueMap<String, String> entered = visit.entered() == null ? new LinkedMultiValueMap<>() : visit.entered();
         if (!ticket.model().isKept() || !ticket.state().atCounter()) {
             return Optional.of(shown(spoken(ticket, member), "ticket/request :: asked", new RequestPage(ticket, member, entered.toSingleValueMap(),
-                    List.of(), List.of(), List.of(), "", false)).opened(visit.entered() != null).offering(ticket.model().isKept() && ticket.state().canBeReopened()
+                    List.of(), List.of(), List.of(), "", enclosures.of(ticket), false)).opened(visit.entered() != null).offering(ticket.model().isKept() && ticket.state().canBeReopened()
                     ? NextStep.press("Take in again", "reopen", "") : null));
         }
         boolean may = Access.mayPost("/tickets/%d/accept".formatted(ticket.id()));
         RequestPage page = new RequestPage(ticket, member, (visit.entered() == null ? values(ticket, member) : entered).toSingleValueMap(),
-                members.search(""), inventory.materials(), List.of(Purpose.values()), inventory.lab().policy().refused(), may);
+                members.search(""), inventory.materials(), List.of(Purpose.values()), inventory.lab().policy().refused(),
+                enclosures.of(ticket), may);
         return Optional.of(shown(spoken(ticket, member), "ticket/request :: request", page).opened(visit.entered() != null).offering(
                 may ? NextStep.press("Accept", "request", "")
                         : NextStep.press("Keep for later", "request", "A coordinator accepts it.")));

@@ -13,6 +13,7 @@ import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
+import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.TicketSection.Shown;
@@ -24,11 +25,16 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.core.io.FileSystemResource;
+import org.springframework.core.io.Resource;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
@@ -54,11 +60,14 @@ class TicketController {
     private final PartDrawing drawing;
     private final Inspections inspections;
     private final RequestForm requests;
+    private final Enclosures enclosures;
+    private final FileStore files;
     private final List<TicketSection> sections;
     private final TransactionTemplate transaction;
 
     TicketController(Tickets tickets, Verdicts verdicts, Acceptance acceptance, Members members, PartDrawing drawing,
-                     Inspections inspections, RequestForm requests, List<TicketSection> sections, TransactionTemplate transaction) {
+                     Inspections inspections, RequestForm requests, Enclosures enclosures, FileStore files,
+                     List<TicketSection> sections, TransactionTemplate transaction) {
         this.tickets = tickets;
         this.verdicts = verdicts;
         this.acceptance = acceptance;
@@ -66,6 +75,8 @@ class TicketController {
         this.drawing = drawing;
         this.inspections = inspections;
         this.requests = requests;
+        this.enclosures = enclosures;
+        this.files = files;
         this.sections = sections.stream().sorted(Comparator.comparing(TicketSection::place)).toList();
         this.transaction = transaction;
     }
@@ -116,6 +127,14 @@ class TicketController {
         }
         page.addAttribute("page", new TicketPage.Measuring(ticket));
         return "ticket/measuring :: waiting";
+    }
+
+    /** A picture that came with the model. */
+    @GetMapping("/tickets/{id}/enclosed/{enclosure}")
+    ResponseEntity<Resource> enclosed(@PathVariable long id, @PathVariable long enclosure) {
+        Enclosure picture = enclosures.of(tickets.ticket(id)).stream().filter(each -> each.id() == enclosure && each.sha256() != null).findFirst().orElseThrow();
+        return ResponseEntity.ok().contentType(MediaType.parseMediaType(Objects.requireNonNull(picture.type())))
+                .body(new FileSystemResource(files.path(Objects.requireNonNull(picture.sha256()))));
     }
 
     @PostMapping("/tickets/{id}/size")

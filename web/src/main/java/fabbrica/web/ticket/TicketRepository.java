@@ -31,7 +31,8 @@ import tools.jackson.databind.ObjectMapper;
 class TicketRepository {
 
     private static final String TICKETS = """
-            select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.revision_of, m.made_by, n.printer_id as planned_on
+            select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.revision_of, m.made_by, n.printer_id as planned_on,
+                exists (select 1 from enclosure e where e.hand_over_id = m.hand_over_id) as accompanied
             from ticket t join model m on m.id = t.model_id left join plan n on n.id = t.plan_id""";
 
     /** One of those that are not mistaken for one another. */
@@ -152,7 +153,7 @@ class TicketRepository {
     }
 
     List<StoredModel> models(Collection<Long> ids) {
-        return ids.isEmpty() ? List.of() : jdbc.sql("select id as model_id, name as model_name, * from model where id in (:ids)").param("ids", ids)
+        return ids.isEmpty() ? List.of() : jdbc.sql("select id as model_id, name as model_name, 0 as accompanied, * from model where id in (:ids)").param("ids", ids)
                 .query(TicketRepository::readModel).list();
     }
 
@@ -197,6 +198,6 @@ class TicketRepository {
         long original = row.getLong("revision_of");
         return new StoredModel(row.getLong("model_id"), row.getString("model_name"), row.getString("sha256"),
                 row.getLong("bytes"), ModelFormat.valueOf(row.getString("format")), original == 0 ? null : original,
-                row.getString("made_by"));
+                row.getString("made_by"), row.getBoolean("accompanied"));
     }
 }

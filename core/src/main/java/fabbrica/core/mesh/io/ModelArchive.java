@@ -6,12 +6,13 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipInputStream;
 
 /**
- * Takes the models out of a ZIP archive and leaves pictures, notes and folders behind. Names are used only to tell the
+ * Takes the models out of a ZIP archive, and the notes and pictures that came beside them if anybody wants those. Names are used only to tell the
  * models apart: folders, drive letters and ".." in them are cut off, so nothing is ever written where a name says.
  * What unpacks is counted, so an archive that swells beyond the limit is refused while it is read, not after.
  */
@@ -20,6 +21,11 @@ public final class ModelArchive {
     /** More entries than a person would pack by hand. */
     public static final int MOST_ENTRIES = 10_000;
     public static final int MOST_MODELS = 100;
+    /** Of notes and pictures; what comes after them is left behind. */
+    public static final int MOST_BESIDE = 40;
+
+    private static final Pattern NOTE = Pattern.compile("(?i).*\\.(txt|md)|(readme|licen[cs]e)[^.]*");
+    private static final Pattern PICTURE = Pattern.compile("(?i).*\\.(png|jpe?g|webp)");
 
     private ModelArchive() {
     }
@@ -27,6 +33,15 @@ public final class ModelArchive {
     /** Where each model's bytes go as they are unpacked. */
     public interface Sink {
         OutputStream create(String name) throws IOException;
+    }
+
+    /** Whether a file beside the models is something to read: notes, a licence. */
+    public static boolean isNote(String name) {
+        return NOTE.matcher(name).matches();
+    }
+
+    public static boolean isPicture(String name) {
+        return PICTURE.matcher(name).matches();
     }
 
     /** Whether a file is a ZIP archive of files, other than one that is itself a model. */
@@ -47,6 +62,12 @@ public final class ModelArchive {
      * @throws ModelFormatException when the archive is damaged, holds no model, or holds too much
      */
     public static List<String> unpack(ModelSource archive, long limitBytes, Sink sink) throws IOException {
+        return unpack(archive, limitBytes, sink, name -> OutputStream.nullOutputStream());
+    }
+
+    /** @param beside takes notes and pictures, which are not counted as models; their names may come more than once */
+    public static List<String> unpack(ModelSource archive, long limitBytes, Sink sink, Sink beside) throws IOException {
+        int left = MOST_BESIDE;
         List<String> names = new ArrayList<>();
         int entries = 0;
         try (ZipInputStream in = new ZipInputStream(archive.open())) {
@@ -62,7 +83,9 @@ public final class ModelArchive {
                             .formatted(MOST_MODELS));
                 }
                 String name = model ? unique(baseName(entry.getName()), names) : "";
-                try (OutputStream out = model ? sink.create(name) : OutputStream.nullOutputStream()) {
+                boolean other = !model && !entry.isDirectory() && left > 0 && isBeside(baseName(entry.getName()));
+                left -= other ? 1 : 0;
+                try (OutputStream out = model ? sink.create(name) : other ? beside.create(baseName(entry.getName())) : OutputStream.nullOutputStream()) {
                     counted.transferTo(out);
                 }
                 if (model) {
@@ -85,6 +108,10 @@ public final class ModelArchive {
     /** Some systems pack a hidden twin ("._name") of each file: those are no models. */
     private static boolean isWanted(String path) {
         return ModelFiles.hasModelName(path) && !baseName(path).startsWith(".");
+    }
+
+    private static boolean isBeside(String name) {
+        return !name.startsWith(".") && (isNote(name) || isPicture(name));
     }
 
     /** The last part of a path, whichever way its slashes lean. */

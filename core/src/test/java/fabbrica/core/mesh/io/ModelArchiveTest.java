@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -23,6 +24,18 @@ class ModelArchiveTest {
                 "deep/er/second.stl", "model two", "._part.stl", "hidden twin");
         assertThat(unpack(zip, 1000)).containsExactly("part.STL", "second.stl");
         assertThat(unpacked.get(1).toString(StandardCharsets.UTF_8)).isEqualTo("model two");
+    }
+
+    @Test
+    void notes_a_licence_and_pictures_are_handed_over_beside_the_models() throws IOException {
+        List<String> beside = new ArrayList<>();
+        byte[] zip = zip("notes/README", "print slowly", "part.stl", "model", "photo.JPG", "…", "LICENSE.txt", "share alike", "._photo.jpg", "twin", "run.exe", "no", "page.html", "no");
+        ModelArchive.unpack(ModelSource.of("a.zip", zip), 1000, name -> OutputStream.nullOutputStream(), name -> {
+            beside.add(name);
+            return OutputStream.nullOutputStream();
+        });
+        assertThat(beside).containsExactly("README", "photo.JPG", "LICENSE.txt");
+        assertThat(beside).filteredOn(ModelArchive::isPicture).containsExactly("photo.JPG");
     }
 
     @Test
