@@ -12,6 +12,7 @@ import fabbrica.web.floor.RunEnd.Outcome;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.gate.Access;
+import fabbrica.web.ticket.Charges;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
@@ -99,6 +100,8 @@ class PageStatementsTest {
     @Autowired
     private Tickets tickets;
     @Autowired
+    private Charges charges;
+    @Autowired
     private Plates plates;
 
     static Stream<String> pages() {
@@ -165,6 +168,7 @@ class PageStatementsTest {
         String run = one("select max(id) from run where state <> 'RUNNING'");
         return switch (pattern) {
             case "/floor/runs/{id}/end" -> "/floor/runs/" + one("select max(id) from run where state = 'RUNNING'") + "/end";
+            case "/tickets/{id}/receipt" -> "/tickets/%s/receipt".formatted(paid());
             case "/floor/runs/{id}/photo", "/tickets/{id}/enclosed/{enclosure}" -> "/floor";
             default -> pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + parcel)
                     .replace("{modelId}", one("select max(id) from model where sha256 is not null and hand_over_id = " + parcel))
@@ -179,6 +183,12 @@ class PageStatementsTest {
                     .replace("/stores/nozzles/{id}", "/stores/nozzles/1").replace("/sliced/{id}", "/sliced/" + slicedFile())
                     .replace("/sliced/{file}", "/sliced/" + slicedFile()).replaceFirst("^(/sliced/\\d+/.*)", "$1?printer=door");
         };
+    }
+
+    private long paid() {
+        long id = steps.ticketOf(steps.queued(Shapes.box(40, 40, 20), 1, steps.printer(), steps.spool("pla", 900)));
+        charges.pay(tickets.ticket(id), "mira");
+        return id;
     }
 
     private long slicedFile() throws IOException {

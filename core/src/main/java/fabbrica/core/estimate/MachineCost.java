@@ -22,7 +22,7 @@ public record MachineCost(double wattsHeating, double wattsPrinting, OptionalDou
     }
 
     /** Electricity of a plate, kWh. */
-    double kwh(Estimate estimate) {
-        return (estimate.prepareSeconds() * wattsHeating + estimate.printSeconds() * wattsPrinting) / 3.6e6;
+    public double kwh(double prepareSeconds, double printSeconds) {
+        return (prepareSeconds * wattsHeating + printSeconds * wattsPrinting) / 3.6e6;
     }
 }

@@ -12,6 +12,8 @@ import java.util.Currency;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.ToDoubleFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a lab asks for a print. Any of it may be 0.
@@ -29,15 +31,16 @@ import java.util.Map;
  * @param fineSurcharge   by this share of what the print costs
  * @param vat             share of the total, 0 where none is shown
  * @param roundedTo       smallest step of the total, such as 0.05
+ * @param askAbove        a price above this is asked about before anything is printed; 0 asks never
  * @param rates           share of the price that members of a class pay, by the name of the class
  */
 public record Tariff(double plasticShare, double perGram, double perHour, double perKwh, double labourPerHour,
                      double labourMinutes, double supportMinutes, double freeGrams, double freeHours, double fineBelowMm, double fineSurcharge, double vat,
-                     double roundedTo, Map<String, Double> rates) {
+                     double roundedTo, double askAbove, Map<String, Double> rates) {
 
     /** Plastic at cost, nothing else (common practice, no source). */
     public static final Tariff PLASTIC_ONLY = new Tariff(1, 0, 0, 0, 0, 10, 15, 0, 0, 0, 0,
-            0, 0.01, Map.of());
+            0, 0.01, 0, Map.of());
 
     /** A line of a quote: what, how much of it, for how much; taken off when below zero. */
     public record Item(String what, String quantity, Money amount) {
@@ -61,40 +64,54 @@ public record Tariff(double plasticShare, double perGram, double perHour, double
         OutOfRange.check("Surcharge for fine layers", fineSurcharge * 100, 0, 1000, "%");
         OutOfRange.check("VAT", vat * 100, 0, 100, "%");
         OutOfRange.check("Rounding step", roundedTo, 0.001, 100, "");
+        OutOfRange.check("Ask above", askAbove, 0, 1_000_000, "");
         rates = Collections.unmodifiableMap(new LinkedHashMap<>(rates));
         rates.forEach((name, share) -> OutOfRange.check("Rate for " + name, share * 100, 0, 1000, "%"));
     }
 
     /**
-     * @param plates      all that are printed
+     * What is printed for a member in one run: a plate, or her share of one.
+     *
+     * @param prints    1 for a whole plate, less for a share of one
+     * @param supported of them, those from which supports have to come off
+     * @param failures  share of runs of this printer that fail, 0 to below 1: each print bears its part of them
+     */
+    public record Load(double grams, double seconds, double kwh, double prints, double supported, double layerHeightMm, Spool spool,
+                       MachineCost machine, double failures) {
+
+        /** A whole plate. */
+        public static Load of(Estimate plate, double layerHeightMm, Spool spool, MachineCost machine, double failures) {
+            return new Load(plate.grams(), plate.totalSeconds(), machine.kwh(plate.prepareSeconds(), plate.printSeconds()), 1, plate.supportG() > 0 ? 1 : 0,
+                    layerHeightMm, spool, machine, failures);
+        }
+
+        private double hours() {
+            return seconds / 3600;
+        }
+    }
+
+    /**
+     * @param loads       all that is printed, at least one
      * @param used        what the member has had free this month
-     * @param failures    share of runs of this printer that fail, 0 to below 1: each print bears its part of them
      * @param memberClass one that has no rate pays the whole price
      */
-    public Quote quote(List<Estimate> plates, double layerHeightMm, Spool spool, MachineCost machine, Used used, double failures,
-                       String memberClass) {
-        Currency currency = spool.currency();
+    public Quote quote(List<Load> loads, Used used, String memberClass) {
+        Currency currency = loads.getFirst().spool().currency();
         List<Item> items = new ArrayList<>();
-        double grams = plates.stream().mapToDouble(Estimate::grams).sum();
-        double hours = plates.stream().mapToDouble(Estimate::totalSeconds).sum() / 3600, sum = 0;
-        double gramPrice = spool.pricePerKg() / 1000 * plasticShare + perGram;
-        sum += add(items, "Plastic", Spoken.grams(grams), grams * gramPrice, currency);
-        double hourPrice = machine.perHour().orElse(perHour);
-        sum += add(items, "Machine", Spoken.duration(hours * 3600), hours * hourPrice, currency);
-        double kwh = plates.stream().mapToDouble(machine::kwh).sum();
-        sum += add(items, "Electricity", Spoken.number(kwh, 2) + " kWh", kwh * perKwh, currency);
-        double minutes = plates.stream().mapToDouble(plate -> labourMinutes + (plate.supportG() > 0 ? supportMinutes : 0)).sum();
-        sum += add(items, "Labour", Spoken.number(minutes, 0) + " min", minutes / 60 * labourPerHour, currency);
-        sum += add(items, "For prints that fail", Spoken.number(failures * 100, 0) + " % of runs",
-                sum * failures / (1 - failures), currency);
-        if (layerHeightMm < fineBelowMm) {
-            sum += add(items, "Fine layers", "+ %s %%".formatted(Spoken.number(fineSurcharge * 100, 0)),
-                    sum * fineSurcharge, currency);
-        }
+        double grams = sum(loads, Load::grams), hours = sum(loads, Load::hours), sum = 0;
+        double plastic = sum(loads, this::plastic), machine = sum(loads, this::machine);
+        sum += add(items, "Plastic", Spoken.grams(grams), plastic, currency);
+        sum += add(items, "Machine", Spoken.duration(hours * 3600), machine, currency);
+        sum += add(items, "Electricity", Spoken.number(sum(loads, Load::kwh), 2) + " kWh", sum(loads, Load::kwh) * perKwh, currency);
+        sum += add(items, "Labour", Spoken.number(sum(loads, this::minutes), 0) + " min", sum(loads, this::minutes) / 60 * labourPerHour, currency);
+        double direct = sum(loads, this::direct), failed = sum(loads, this::failed);
+        sum += add(items, "For prints that fail", Spoken.number(direct == 0 ? 0 : failed / (direct + failed) * 100, 0) + " % of runs", failed, currency);
+        sum += add(items, "Fine layers", "+ %s %%".formatted(Spoken.number(fineSurcharge * 100, 0)),
+                sum(loads, load -> load.layerHeightMm() < fineBelowMm ? (direct(load) + failed(load)) * fineSurcharge : 0), currency);
         double freeG = Math.min(grams, Math.max(0, freeGrams - used.grams()));
-        sum += add(items, "Free this month", Spoken.grams(freeG), -freeG * gramPrice, currency);
+        sum += add(items, "Free this month", Spoken.grams(freeG), grams == 0 ? 0 : -freeG * plastic / grams, currency);
         double freeH = Math.min(hours, Math.max(0, freeHours - used.hours()));
-        sum += add(items, "Free this month", Spoken.duration(freeH * 3600), -freeH * hourPrice, currency);
+        sum += add(items, "Free this month", Spoken.duration(freeH * 3600), hours == 0 ? 0 : -freeH * machine / hours, currency);
         double rate = rates.getOrDefault(memberClass, 1.0);
         sum += add(items, "Rate for " + memberClass, "%s %%".formatted(Spoken.number(rate * 100, 0)), sum * (rate - 1),
                 currency);
@@ -104,6 +121,39 @@ public record Tariff(double plasticShare, double perGram, double perHour, double
         Money total = new Money(exact.divide(step, 0, RoundingMode.HALF_UP).multiply(step), currency);
         add(items, "Rounding", "", total.amount().doubleValue() - sum - included, currency);
         return new Quote(items, total, Money.of(included, currency));
+    }
+
+    /**
+     * Whether a price has to be asked about.
+     *
+     * @param agreed the price up to which the member has said yes; null while she has not
+     */
+    public boolean asksAbout(Money price, @Nullable Money agreed) {
+        return askAbove > 0 && price.amount().doubleValue() > askAbove && (agreed == null || agreed.amount().compareTo(price.amount()) < 0);
+    }
+
+    private double plastic(Load load) {
+        return load.grams() * (load.spool().pricePerKg() / 1000 * plasticShare + perGram);
+    }
+
+    private double machine(Load load) {
+        return load.hours() * load.machine().perHour().orElse(perHour);
+    }
+
+    private double minutes(Load load) {
+        return load.prints() * labourMinutes + load.supported() * supportMinutes;
+    }
+
+    private double direct(Load load) {
+        return plastic(load) + machine(load) + load.kwh() * perKwh + minutes(load) / 60 * labourPerHour;
+    }
+
+    private double failed(Load load) {
+        return direct(load) * load.failures() / (1 - load.failures());
+    }
+
+    private static double sum(List<Load> loads, ToDoubleFunction<Load> of) {
+        return loads.stream().mapToDouble(of).sum();
     }
 
     /** What a member has had free this month. */

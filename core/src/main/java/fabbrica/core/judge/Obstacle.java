@@ -13,7 +13,7 @@ public sealed interface Obstacle {
     /** What it is about. */
     enum Cause {
         FIT, MACHINE, BUSY, NOZZLE, MATERIAL, ENCLOSURE, ABRASION, HEAT, FLOW, SPOOL, GRAMS, BADGE, MINOR, FAIR_USE, TRINKET, UNATTENDED, FINDING,
-        SUPPORT, ADHESION, MAINTENANCE
+        SUPPORT, ADHESION, MAINTENANCE, PRICE
     }
 
     /** It may not be printed so. */

@@ -203,7 +203,7 @@ class DemoLab implements SmartInitializingSingleton {
         rates.put("Students", 0.5);
         rates.put("Members of the house", 1.0);
         rates.put("Guests", 1.5);
-        return new Tariff(1, 0, 0.2, 0.32, 0, 10, 15, 50, 0, 0.15, 0.2, 0, 0.05, rates);
+        return new Tariff(1, 0, 0.2, 0.32, 0, 10, 15, 50, 0, 0.15, 0.2, 0, 0.05, 5, rates);
     }
 
     private void printer(Printer like, String id, String name, long nozzleId, String place) {

@@ -20,19 +20,24 @@ record Errand(String place, String what, String hint, @Nullable Instant since, L
      *
      * @param seen  the mark of what the form was made from; empty when it leads to another page
      * @param grams the name of a weight that is asked for; empty when none is
+     * @param flag  the name of what is ticked with it; empty when nothing is
      */
-    record Press(String label, String address, String seen, String grams) {
+    record Press(String label, String address, String seen, String grams, String flag) {
 
         static Press go(String label, String address) {
-            return new Press(label, address, "", "");
+            return new Press(label, address, "", "", "");
         }
 
         static Press send(String label, String address, Object seen) {
-            return new Press(label, address, Seen.of(seen), "");
+            return new Press(label, address, Seen.of(seen), "", "");
         }
 
         Press asking(String weight) {
-            return new Press(label, address, seen, weight);
+            return new Press(label, address, seen, weight, flag);
+        }
+
+        Press with(String ticked) {
+            return new Press(label, address, seen, grams, ticked);
         }
 
         /** Of the weight on the page, the same as long as it is asked for. */

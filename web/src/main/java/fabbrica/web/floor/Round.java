@@ -105,8 +105,13 @@ class Round {
             Instant since = theirs.stream().filter(run -> run.tickets().contains(ticket.id())).map(Run::endedAt).filter(Objects::nonNull)
                     .max(Comparator.naturalOrder()).orElse(null);
             return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to), "Whoever collects it says %s.".formatted(codes.get(ticket.id())), since,
-                    List.of(Press.send("Handed out", "/tickets/%d/hand-out".formatted(ticket.id()), ticket)));
+                    ticket.charge().isDue() ? List.of(Press.send("%s paid, handed out".formatted(ticket.charge().price()), handOut(ticket), ticket).with("paid"),
+                            Press.send("Handed out, to be paid", handOut(ticket), ticket)) : List.of(Press.send("Handed out", handOut(ticket), ticket)));
         }).toList();
+    }
+
+    private static String handOut(Ticket ticket) {
+        return "/tickets/%d/hand-out".formatted(ticket.id());
     }
 
     private Errand ended(StockPrinter printer, Run run) {

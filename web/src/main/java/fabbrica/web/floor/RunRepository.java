@@ -139,12 +139,13 @@ class RunRepository {
         return used;
     }
 
-    /** Of the runs that ended on a printer, how many and how many of them failed. */
-    int[] ended(String printerId) {
-        return jdbc.sql("""
-                select count(*) as ended, coalesce(sum(state = 'FAILED'), 0) as failed
-                from run where printer_id = ? and state <> 'RUNNING'""").params(printerId)
-                .query((row, n) -> new int[] {row.getInt("ended"), row.getInt("failed")}).single();
+    /** Of the runs that ended on each printer, how many and how many of them failed. */
+    Map<String, int[]> ended() {
+        Map<String, int[]> ended = new HashMap<>();
+        jdbc.sql("select printer_id, count(*) as ended, sum(state = 'FAILED') as failed from run where state <> 'RUNNING' group by printer_id").query(row -> {
+            ended.put(row.getString("printer_id"), new int[] {row.getInt("ended"), row.getInt("failed")});
+        });
+        return ended;
     }
 
     /**

@@ -2,11 +2,13 @@ package fabbrica.web.floor;
 
 import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.web.plan.Usage;
+import fabbrica.web.platform.storage.Kept;
 import fabbrica.web.stores.Inventory;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** What runs tell whoever plans. */
@@ -18,11 +20,19 @@ class RunUsage implements Usage {
     private final RunRepository repository;
     private final Inventory inventory;
     private final Clock clock;
+    private final Kept<Map<String, Double>> failures;
 
     RunUsage(RunRepository repository, Inventory inventory, Clock clock) {
         this.repository = repository;
         this.inventory = inventory;
         this.clock = clock;
+        this.failures = new Kept<>(() -> repository.ended().entrySet().stream().collect(Collectors.toMap(Map.Entry::getKey,
+                ended -> ended.getValue()[1] / (double) Math.max(MANY_RUNS, ended.getValue()[0] + 1))));
+    }
+
+    /** Says that the transaction that is open ends a run, or puts one right. */
+    void changed() {
+        failures.changed();
     }
 
     @Override
@@ -33,7 +43,6 @@ class RunUsage implements Usage {
 
     @Override
     public double failureShare(String printerId) {
-        int[] ended = repository.ended(printerId);
-        return ended[1] / (double) Math.max(MANY_RUNS, ended[0] + 1);
+        return failures.get().getOrDefault(printerId, 0.0);
     }
 }

@@ -57,17 +57,20 @@ public class Runs {
     private final Tickets tickets;
     private final Inventory inventory;
     private final Spools spools;
+    private final RunUsage usage;
     private final Events events;
     private final Clock clock;
     private final Kept<Cache<RunFilter, RunSums>> sums = new Kept<>(() -> Caches.of(MOST_SUMS).build());
 
-    Runs(RunRepository repository, Plates plates, Laying laying, Tickets tickets, Inventory inventory, Spools spools, Events events, Clock clock) {
+    Runs(RunRepository repository, Plates plates, Laying laying, Tickets tickets, Inventory inventory, Spools spools, RunUsage usage,
+         Events events, Clock clock) {
         this.repository = repository;
         this.plates = plates;
         this.laying = laying;
         this.tickets = tickets;
         this.inventory = inventory;
         this.spools = spools;
+        this.usage = usage;
         this.events = events;
         this.clock = clock;
     }
@@ -160,6 +163,7 @@ public class Runs {
         requireEveryCopy(plate, end);
         Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
         sums.changed();
+        usage.changed();
         if (!repository.end(runId, state(end), end, endedAt(run, end), cost)) {
             throw new Refusal("This run has already been marked as ended.");
         }
@@ -223,6 +227,7 @@ public class Runs {
         }
         Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
         sums.changed();
+        usage.changed();
         repository.save(run.id(), state(end), end, cost);
         List<RunCopy> copies = shared(run, plate, end, cost);
         copies.forEach(repository::insert);

@@ -11,6 +11,7 @@ import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.ticket.Acceptance;
+import fabbrica.web.ticket.Charges;
 import fabbrica.web.ticket.RequestForm;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Ticket.Request;
@@ -50,15 +51,17 @@ class MineController {
     private final Intake intake;
     private final OwnTickets own;
     private final RequestForm requests;
+    private final Charges charges;
     private final Notices notices;
     private final Inventory inventory;
 
-    MineController(Members members, Tickets tickets, Intake intake, OwnTickets own, RequestForm requests, Notices notices, Inventory inventory) {
+    MineController(Members members, Tickets tickets, Intake intake, OwnTickets own, RequestForm requests, Charges charges, Notices notices, Inventory inventory) {
         this.members = members;
         this.tickets = tickets;
         this.intake = intake;
         this.own = own;
         this.requests = requests;
+        this.charges = charges;
         this.notices = notices;
         this.inventory = inventory;
     }
@@ -78,7 +81,7 @@ class MineController {
     String mine(Principal who, Model page) {
         Optional<Member> member = members.ofAccount(who.getName());
         List<Ticket> all = member.map(each -> tickets.ofMember(each.id())).orElse(List.of());
-        Map<Boolean, List<Strip>> byOver = all.stream().map(ticket -> new Strip(ticket, PlainState.of(ticket.state())))
+        Map<Boolean, List<Strip>> byOver = all.stream().map(ticket -> new Strip(ticket, PlainState.of(ticket)))
                 .collect(Collectors.partitioningBy(strip -> strip.ticket().state().isOver() && strip.ticket().state() != TicketState.SENT_BACK));
         page.addAttribute("page", new MinePage(member.orElse(null), Objects.requireNonNull(byOver.get(false)), Objects.requireNonNull(byOver.get(true)),
                 notices.ofTickets(all.stream().map(Ticket::id).toList(), MOST_TOLD), inventory.lab().limitMb()));
@@ -185,6 +188,14 @@ class MineController {
         String why = form.text("why");
         tickets.withdraw(Seen.unchanged(ofMine(id, who), form), why.isEmpty() ? "its member no longer needs it" : why, who.getName());
         flash.addFlashAttribute("told", "Withdrawn. It is not printed any more.");
+        return "redirect:/mine/" + id;
+    }
+
+    /** Yes to the price that was asked about. */
+    @PostMapping("/mine/{id}/yes")
+    String yes(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        charges.agree(Seen.unchanged(ofMine(id, who), new FormValues(values)), who.getName());
+        flash.addFlashAttribute("told", "Thank you. It is printed when its turn comes.");
         return "redirect:/mine/" + id;
     }
 

@@ -67,6 +67,10 @@ class OwnTickets {
             return ticket.model().isKept() && (part == null || promise.isEmpty() && !ticket.state().isOver() && ticket.state() != TicketState.PRINTED);
         }
 
+        public boolean open() {
+            return !ticket.state().isOver();
+        }
+
         public boolean canAnswer() {
             return ticket.state() == TicketState.SENT_BACK;
         }
@@ -82,7 +86,7 @@ class OwnTickets {
 
     OwnPage of(Ticket ticket, Map<String, String> values) {
         boolean measured = ticket.model().isKept() && inspections.ask(ticket.part()).isPresent();
-        return new OwnPage(ticket, PlainState.of(ticket.state()), asked(ticket), measured ? part(ticket) : null, measured ? promise(ticket) : "",
+        return new OwnPage(ticket, PlainState.of(ticket), asked(ticket), measured ? part(ticket) : null, measured ? promise(ticket) : "",
                 ticket.state() == TicketState.PRINTED ? tickets.collectCodes(List.of(ticket.id())).getOrDefault(ticket.id(), "") : "",
                 notices.ofTickets(List.of(ticket.id()), Integer.MAX_VALUE), values, Purpose.values());
     }

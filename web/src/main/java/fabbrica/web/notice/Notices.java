@@ -76,6 +76,8 @@ public class Notices {
                     .formatted(name, ticket.request().neededBy() == null ? "" : ", needed " + moments.say(ticket.request().neededBy())));
             case Fact.SentBack() -> told(ticket, member, lab, "A question about %s".formatted(name),
                     "Before we can print %s we need something from you: %s%nAnswer on your page, or bring another file.".formatted(name, why));
+            case Fact.PriceAsked(String price) -> told(ticket, member, lab, "%s costs %s".formatted(name, price),
+                    "Printing %s costs %s. Say on your page whether that is all right; it is printed once you have.".formatted(name, price));
             case Fact.Declined() -> told(ticket, member, lab, "%s is not printed here".formatted(name), "We cannot print %s: %s".formatted(name, why));
             case Fact.Withdrawn() -> told(ticket, member, lab, "%s is withdrawn".formatted(name), "%s is not printed any more: %s".formatted(name, why));
             case Fact.RunEnded(int well, int failed, int cancelled, long seconds, double grams, var defects, int done, int of) when done >= of ->

@@ -107,6 +107,16 @@ public class Judging {
             return materials.stream().filter(material -> material.id().equals(spool.spool().materialId())).findFirst().orElseThrow();
         }
 
+        /** What the member of a ticket has had free this month. */
+        Used used(Ticket ticket) {
+            return used.getOrDefault(ticket.request().memberId(), Used.NOTHING);
+        }
+
+        /** By which the member of a ticket pays; empty for the whole price. */
+        String memberClass(Ticket ticket) {
+            return Optional.ofNullable(ticket.request().memberId()).map(byId::get).map(Member::memberClass).orElse("");
+        }
+
         private Job job(Plate plate, Layout layout, Optional<Takes> takes) {
             List<Job.Item> items = new ArrayList<>();
             for (Part part : plate.copies().stream().map(Plate.Copy::part).distinct().toList()) {

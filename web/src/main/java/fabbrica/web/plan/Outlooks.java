@@ -7,7 +7,6 @@ import fabbrica.core.units.Money;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.NextStep;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
@@ -55,6 +54,11 @@ class Outlooks {
             return NextStep.press(label, "plan-form", preview.lateFor(ticket.request().neededBy()) ? "◆ Too late for %s: look what else could be done."
                     .formatted(moments.say(Objects.requireNonNull(ticket.request().neededBy()))) : "");
         }
+        if (preview.asksPrice()) {
+            return ticket.charge().waits() && Objects.equals(ticket.charge().asked(), preview.cost())
+                    ? NextStep.nothing("Asked whether %s is all right; it is queued once there is a yes.".formatted(preview.cost()))
+                    : NextStep.press("Ask whether %s is all right".formatted(preview.cost()), "ask-price", "Above the limit of the house its member says yes first.");
+        }
         String failed = preview.failed();
         return NextStep.later(label, "plan-form", preview.obstacles().stream().filter(Obstacle::stops).map(obstacle -> "■ " + obstacle.reason()).findFirst()
                 .orElse(!preview.problem().isEmpty() ? "■ " + preview.problem() : failed != null ? "■ " + failed : "Working out what it takes…"));
@@ -70,7 +74,7 @@ class Outlooks {
         }
         double seconds = promised.stream().map(LaidPlate::promise).mapToDouble(promise -> Objects.requireNonNull(promise).totalS()).sum();
         double grams = promised.stream().mapToDouble(plate -> grams(plate, ticket.id())).sum();
-        Money cost = promised.stream().map(plate -> cost(plate, ticket.id(), floor)).flatMap(Optional::stream).reduce(Money::plus).orElse(null);
+        Money cost = ticket.charge().price();
         String printers = promised.stream().map(plate -> name(plate, floor)).distinct().collect(Collectors.joining(", "));
         String shared = promised.stream().allMatch(plate -> plate.tickets().size() == 1) ? "" : "with others, ";
         String takes = takes(seconds, promised.stream().mapToDouble(plate -> Objects.requireNonNull(plate.promise()).earliestS()).sum(),
@@ -113,11 +117,6 @@ class Outlooks {
         Promise promise = Objects.requireNonNull(plate.promise());
         return promise.grams() * IntStream.range(0, plate.copies().size()).filter(i -> plate.copies().get(i).ticketId() == ticketId)
                 .mapToDouble(i -> promise.portions().plastic().get(i)).sum();
-    }
-
-    private static Optional<Money> cost(LaidPlate plate, long ticketId, Forecasts.Floor floor) {
-        return floor.shelf().stream().filter(spool -> Objects.equals(spool.id(), plate.plan().spoolId())).findFirst().map(StockSpool::spool)
-                .map(spool -> spool.price(grams(plate, ticketId)));
     }
 
     private static String name(LaidPlate plate, Forecasts.Floor floor) {

@@ -63,12 +63,13 @@ class PlanController {
     private final Plates plates;
     private final Inventory inventory;
     private final Members members;
-    private final Usage usage;
+    private final Prices prices;
+    private final Judging judging;
     private final Shop shop;
     private final PartDrawing drawing;
 
     PlanController(Tickets tickets, Plans plans, Planning planning, PlanPages pages, Proposals proposals, Forecasts forecasts, Plates plates,
-                   Inventory inventory, Members members, Usage usage, Shop shop, PartDrawing drawing) {
+                   Inventory inventory, Members members, Prices prices, Judging judging, Shop shop, PartDrawing drawing) {
         this.tickets = tickets;
         this.plans = plans;
         this.planning = planning;
@@ -78,7 +79,8 @@ class PlanController {
         this.plates = plates;
         this.inventory = inventory;
         this.members = members;
-        this.usage = usage;
+        this.prices = prices;
+        this.judging = judging;
         this.shop = shop;
         this.drawing = drawing;
     }
@@ -225,11 +227,8 @@ class PlanController {
         Planning.CarriedOut out = planning.carriedOut(tickets.ticket(id), plans.plan(planId));
         StockSpool spool = planning.spool(out.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
         List<Estimate> estimates = out.plates().stream().map(plate -> shop.await(new Shop.Request(plate, out.printer(), out.material()))).toList();
-        Long memberId = out.ticket().request().memberId();
-        Optional<Member> member = Optional.ofNullable(memberId).flatMap(members::member);
-        Tariff.Used used = memberId == null ? Tariff.Used.NOTHING : usage.usedThisMonth(List.of(memberId)).getOrDefault(memberId, Tariff.Used.NOTHING);
-        Tariff.Quote quote = inventory.lab().tariff().quote(estimates, out.plan().recipe().layerHeightMm(), spool.spool(), out.stock().cost(), used,
-                usage.failureShare(out.plan().printerId()), member.map(Member::memberClass).orElse(""));
+        Optional<Member> member = Optional.ofNullable(out.ticket().request().memberId()).flatMap(members::member);
+        Tariff.Quote quote = prices.of(judging.bench(List.of(out.ticket()), List.of(id)), out.ticket(), estimates, out.plan().recipe().layerHeightMm(), spool, out.stock());
         page.addAttribute("page", new QuotePage(out.ticket(), member.orElse(null), inventory.lab(), out.printer(), out.material(),
                 spoken(out.plan().recipe()), out.plan(), estimates.size(), Estimate.together(estimates), quote));
         return "plan/quote";

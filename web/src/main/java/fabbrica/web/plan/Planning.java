@@ -63,9 +63,10 @@ public class Planning {
     private final Forecasts forecasts;
     private final PlateRepository plates;
     private final Shop shop;
+    private final Prices prices;
 
     Planning(Inventory inventory, Spools spools, Verdicts verdicts, Proposals proposals, Inspections inspections, Plans plans, Laying laying, Judging judging,
-             Forecasts forecasts, PlateRepository plates, Shop shop) {
+             Forecasts forecasts, PlateRepository plates, Shop shop, Prices prices) {
         this.inventory = inventory;
         this.spools = spools;
         this.verdicts = verdicts;
@@ -77,6 +78,7 @@ public class Planning {
         this.forecasts = forecasts;
         this.plates = plates;
         this.shop = shop;
+        this.prices = prices;
     }
 
     /** A printer for a ticket: how one copy lies on it, what stands in the way, and when it could start. */
@@ -158,6 +160,12 @@ public class Planning {
             return neededBy != null && last.filter(slot -> slot.handOut().isAfter(neededBy)).isPresent();
         }
 
+        /** Whether nothing but the member's yes to the price is missing. */
+        public boolean asksPrice() {
+            return cost != null && obstacles.stream().filter(Obstacle::stops).allMatch(obstacle -> obstacle.cause() == Cause.PRICE)
+                    && obstacles.stream().anyMatch(obstacle -> obstacle.cause() == Cause.PRICE);
+        }
+
         public boolean canQueue() {
             return estimate != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
         }
@@ -218,7 +226,8 @@ public class Planning {
                 Optional<Slot> slot = floor.after(printer.id(), List.of(done.map(Planning::takes).orElse(NOMINAL)),
                         spool.map(StockSpool::id).orElse(null), List.of(ticket.id())).stream().findFirst();
                 estimates.add(new FirstEstimate(new PrinterOption(printer, fit, obstacles, slot), material, recipe, standing,
-                        done.flatMap(estimate -> spool.map(s -> s.spool().price(estimate.grams()))).orElse(null), done.isPresent() ? slot : Optional.empty()));
+                        done.flatMap(estimate -> spool.map(s -> prices.of(desk.bench(), ticket, List.of(estimate), recipe.layerHeightMm(), s, printer).total()))
+                                .orElse(null), done.isPresent() ? slot : Optional.empty()));
             }
         }
         return estimates;
@@ -341,12 +350,16 @@ public class Planning {
             obstacles.add(new Obstacle.Stops(Cause.SPOOL, "Choose a spool.", ""));
         }
         Estimate estimate = all ? Estimate.together(done) : null;
+        Money price = all && spool.isPresent() ? prices.of(bench, ticket, done, plan.recipe().layerHeightMm(), spool.get(), printer).total() : null;
+        if (price != null) {
+            prices.question(ticket, price).ifPresent(obstacles::add);
+        }
         List<Slot> slots = all ? floor.after(printer.id(), done.stream().map(Planning::takes).toList(), plan.spoolId(), List.of(ticket.id())) : List.of();
         List<SpoolOption> spools = laid.isEmpty() ? shelf : spools(desk, printer, laid.getFirst(), plan.entry(), material,
                 all ? Takes.of(Estimate.together(done)) : null);
         Long advised = best(ticket, proposals.wished(ticket), printer.id(), spools).filter(SpoolOption::possible).map(option -> option.spool().id()).orElse(null);
         return new Preview(plan, options, spools, advised, copies, estimates, "", estimate,
-                estimate != null && spool.isPresent() ? spool.get().spool().price(estimate.grams()) : null, slots.stream().findFirst(),
+                price, slots.stream().findFirst(),
                 slots.size() == laid.size() && !slots.isEmpty() ? Optional.of(slots.getLast()) : Optional.empty(), obstacles);
     }
 

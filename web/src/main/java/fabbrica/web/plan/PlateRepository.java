@@ -129,6 +129,13 @@ class PlateRepository {
                 .list());
     }
 
+    /** Those that wait, print or are printed, with copies of some tickets. */
+    List<LaidPlate> promisedOf(Collection<Long> tickets) {
+        return filled(jdbc.sql(PLATES + """
+                 where p.state in ('QUEUED', 'RUNNING', 'ENDED') and p.id in (select plate_id from plate_copy where ticket_id in (:tickets)) order by p.id""")
+                .param("tickets", tickets).query(this::read).list());
+    }
+
     /** How the copies of some tickets stand. */
     Map<Long, Copies> copies(Collection<Long> tickets) {
         Map<Long, Copies> copies = new HashMap<>();

@@ -17,6 +17,7 @@ import fabbrica.web.platform.events.Fact;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.Charges;
 import fabbrica.web.ticket.PartChanged;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
@@ -55,12 +56,14 @@ public class Plates {
     private final Laying laying;
     private final Judging judging;
     private final Tickets tickets;
+    private final Prices prices;
+    private final Charges charges;
     private final Inventory inventory;
     private final Events events;
     private final Clock clock;
     private final TransactionTemplate transaction;
 
-    Plates(PlateRepository repository, Plans plans, Planning planning, Laying laying, Judging judging, Tickets tickets, Inventory inventory,
+    Plates(PlateRepository repository, Plans plans, Planning planning, Laying laying, Judging judging, Tickets tickets, Prices prices, Charges charges, Inventory inventory,
            Events events, Clock clock, TransactionTemplate transaction) {
         this.repository = repository;
         this.plans = plans;
@@ -68,6 +71,8 @@ public class Plates {
         this.laying = laying;
         this.judging = judging;
         this.tickets = tickets;
+        this.prices = prices;
+        this.charges = charges;
         this.inventory = inventory;
         this.events = events;
         this.clock = clock;
@@ -128,8 +133,29 @@ public class Plates {
                 made.add(id);
             }
             settle(List.of(seen.id()));
+            price(List.of(seen.id()));
             return made;
         });
+    }
+
+    /**
+     * Writes down what tickets cost as their plates were promised; what printing has begun of all copies costs what it did.
+     *
+     * @throws Refusal when a member has to be asked first
+     */
+    private void price(Collection<Long> ids) {
+        List<LaidPlate> promised = repository.promisedOf(ids);
+        for (Ticket ticket : tickets.tickets(ids).stream().filter(each -> each.charge().price() == null || begun(each, promised) < each.request().quantity()).toList()) {
+            Judging.Bench bench = judging.bench(List.of(ticket), List.of(ticket.id()));
+            prices.ofPromised(bench, ticket, promised).ifPresent(quote -> {
+                Planning.refuseIfStopped(prices.question(ticket, quote.total()).stream().toList());
+                charges.price(ticket.id(), quote);
+            });
+        }
+    }
+
+    private static long begun(Ticket ticket, List<LaidPlate> plates) {
+        return plates.stream().filter(plate -> !plate.waits()).flatMap(plate -> plate.copies().stream()).filter(copy -> copy.ticketId() == ticket.id()).count();
     }
 
     /**
@@ -292,6 +318,7 @@ public class Plates {
             requireDraft(seen);
             enqueue(seen, promise, who);
             settle(seen.tickets());
+            price(seen.tickets());
         });
     }
 
@@ -333,6 +360,7 @@ public class Plates {
         }
         enqueue(plate(seen.id()), promise, who);
         settle(seen.tickets());
+        price(seen.tickets());
     }
 
     /** Moves a plate one place towards the front of its queue, or towards its end. */

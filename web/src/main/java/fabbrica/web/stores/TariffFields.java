@@ -28,7 +28,8 @@ public final class TariffFields {
             new Field("fineBelowMm", "Fine means layers below", "mm", 1, Tariff::fineBelowMm),
             new Field("fineSurcharge", "Fine costs more", "%", 100, Tariff::fineSurcharge),
             new Field("vat", "VAT, 0 for none", "%", 100, Tariff::vat),
-            new Field("roundedTo", "Round the total to", "", 1, Tariff::roundedTo));
+            new Field("roundedTo", "Round the total to", "", 1, Tariff::roundedTo),
+            new Field("askAbove", "Ask the member first above, 0 for never", "", 1, Tariff::askAbove));
 
     private static final Pattern RATE = Pattern.compile("(.*\\S)\\s+(\\d+(?:[.,]\\d+)?)\\s*%?");
 
@@ -51,7 +52,7 @@ public final class TariffFields {
     static Optional<Tariff> read(FormValues form) {
         double[] n = ALL.stream().mapToDouble(field -> form.number(field.name(), field.label()) / field.factor()).toArray();
         Map<String, Double> rates = rates(form);
-        return form.made(() -> new Tariff(n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7], n[8], n[9], n[10], n[11], n[12], rates));
+        return form.made(() -> new Tariff(n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7], n[8], n[9], n[10], n[11], n[12], n[13], rates));
     }
 
     /** One class a line: its name and the per cent its members pay. */

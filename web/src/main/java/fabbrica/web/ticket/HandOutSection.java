@@ -1,5 +1,6 @@
 package fabbrica.web.ticket;
 
+import fabbrica.core.units.Money;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.ticket.TicketSection.Visit;
@@ -38,6 +39,12 @@ class HandOutSection implements TicketSection {
         return 60;
     }
 
+    /** ", 2.40 EUR to be paid"; empty when it costs nothing. */
+    private static String paid(Charge charge) {
+        Money price = charge.price();
+        return price == null || price.amount().signum() == 0 ? "" : ", %s %s".formatted(price, charge.isDue() ? "to be paid" : "paid");
+    }
+
     @Override
     public Optional<Shown> show(Ticket ticket, Visit visit) {
         if (!ticket.state().canBeHandedOut() && !ticket.state().isHandedOut()) {
@@ -46,8 +53,8 @@ class HandOutSection implements TicketSection {
         String to = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member).map(Member::name).orElse("somebody not named");
         String code = tickets.collectCodes(List.of(ticket.id())).getOrDefault(ticket.id(), "");
         String why = visit.entered() == null ? "" : Optional.ofNullable(visit.entered().getFirst("why")).orElse("");
-        return Optional.of(shown((ticket.state().isHandedOut() ? "went to " : "waits for ") + to, "ticket/hand-out :: handOut", new HandOutPage(ticket, why, code))
+        return Optional.of(shown((ticket.state().isHandedOut() ? "went to " : "waits for ") + to + paid(ticket.charge()), "ticket/hand-out :: handOut", new HandOutPage(ticket, why, code))
                 .opened(visit.entered() != null).offering(ticket.state().isHandedOut() ? null
-                        : NextStep.press("Hand out", "hand-out", "To %s, who says %s.".formatted(to, code))));
+                        : NextStep.press(ticket.charge().isDue() ? "Hand out, %s paid".formatted(ticket.charge().price()) : "Hand out", "hand-out", "To %s, who says %s.".formatted(to, code))));
     }
 }

@@ -69,16 +69,19 @@ class RequestSection implements TicketSection {
 
     @Override
     public Optional<Shown> show(Ticket ticket, Visit visit) {
-        Member member = Optional.ofNullable(ticket.request().memberId()).flatMap(members::member).orElse(null);
+        boolean asks = ticket.model().isKept() && ticket.state().atCounter();
+        List<Member> known = asks ? members.search("") : List.of();
+        Long id = ticket.request().memberId();
+        Member member = id == null ? null : known.stream().filter(each -> each.id() == id).findFirst().or(() -> members.member(id)).orElse(null);
         MultiValueMap<String, String> entered = visit.entered() == null ? new LinkedMultiValueMap<>() : visit.entered();
-        if (!ticket.model().isKept() || !ticket.state().atCounter()) {
+        if (!asks) {
             return Optional.of(shown(spoken(ticket, member), "ticket/request :: asked", new RequestPage(ticket, member, entered.toSingleValueMap(),
                     List.of(), List.of(), List.of(), "", enclosures.of(ticket), false)).opened(visit.entered() != null).offering(ticket.model().isKept() && ticket.state().canBeReopened()
                     ? NextStep.press("Take in again", "reopen", "") : null));
         }
         boolean may = Access.mayPost("/tickets/%d/accept".formatted(ticket.id()));
         RequestPage page = new RequestPage(ticket, member, (visit.entered() == null ? values(ticket, member) : entered).toSingleValueMap(),
-                members.search(""), inventory.materials(), List.of(Purpose.values()), inventory.lab().policy().refused(),
+                known, inventory.materials(), List.of(Purpose.values()), inventory.lab().policy().refused(),
                 enclosures.of(ticket), may);
         return Optional.of(shown(spoken(ticket, member), "ticket/request :: request", page).opened(visit.entered() != null).offering(
                 may ? NextStep.press("Accept", "request", "")

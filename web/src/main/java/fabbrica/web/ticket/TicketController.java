@@ -61,12 +61,13 @@ class TicketController {
     private final Inspections inspections;
     private final RequestForm requests;
     private final Enclosures enclosures;
+    private final Charges charges;
     private final FileStore files;
     private final List<TicketSection> sections;
     private final TransactionTemplate transaction;
 
     TicketController(Tickets tickets, Verdicts verdicts, Acceptance acceptance, Members members, PartDrawing drawing,
-                     Inspections inspections, RequestForm requests, Enclosures enclosures, FileStore files,
+                     Inspections inspections, RequestForm requests, Enclosures enclosures, Charges charges, FileStore files,
                      List<TicketSection> sections, TransactionTemplate transaction) {
         this.tickets = tickets;
         this.verdicts = verdicts;
@@ -76,6 +77,7 @@ class TicketController {
         this.inspections = inspections;
         this.requests = requests;
         this.enclosures = enclosures;
+        this.charges = charges;
         this.files = files;
         this.sections = sections.stream().sorted(Comparator.comparing(TicketSection::place)).toList();
         this.transaction = transaction;
@@ -189,8 +191,14 @@ class TicketController {
     String handOut(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who,
                    RedirectAttributes flash) {
         FormValues form = new FormValues(values);
-        tickets.handOut(seen(id, form), who.getName());
-        flash.addFlashAttribute("told", "Handed out.");
+        Ticket ticket = seen(id, form);
+        transaction.executeWithoutResult(status -> {
+            if (form.flag("paid")) {
+                charges.pay(ticket, who.getName());
+            }
+            tickets.handOut(tickets.ticket(id), who.getName());
+        });
+        flash.addFlashAttribute("told", form.flag("paid") ? "Paid and handed out." : "Handed out.");
         return Back.to(form, "/tickets/" + id);
     }
 

@@ -8,6 +8,7 @@ import static fabbrica.web.platform.storage.Columns.millis;
 import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.units.LengthUnit;
+import fabbrica.core.units.Money;
 import fabbrica.web.ticket.Ticket.Request;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -16,6 +17,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.Currency;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -32,8 +34,9 @@ class TicketRepository {
 
     private static final String TICKETS = """
             select t.*, m.name as model_name, m.sha256, m.bytes, m.format, m.revision_of, m.made_by, n.printer_id as planned_on,
-                exists (select 1 from enclosure e where e.hand_over_id = m.hand_over_id) as accompanied
-            from ticket t join model m on m.id = t.model_id left join plan n on n.id = t.plan_id""";
+                exists (select 1 from enclosure e where e.hand_over_id = m.hand_over_id) as accompanied,
+                c.currency, c.price_minor, c.asked_minor, c.agreed_minor, c.paid_at, c.receipt
+            from ticket t join model m on m.id = t.model_id left join plan n on n.id = t.plan_id left join charge c on c.ticket_id = t.id""";
 
     /** One of those that are not mistaken for one another. */
     private static final String LETTER = "substr('ABCDEFGHJKLMNPQRSTUVWXYZ23456789', abs(random()) % 32 + 1, 1)";
@@ -191,7 +194,18 @@ class TicketRepository {
                         row.getString("designer_notes")),
                 LengthUnit.ofSymbol(row.getString("unit")).orElseThrow(), row.getDouble("scale_percent"),
                 json.readValue(row.getString("rotation"), Rotation.class), longOrNull(row, "plan_id"), row.getString("planned_on"),
-                instant(row, "created_at"));
+                instant(row, "created_at"), readCharge(row));
+    }
+
+    private static Charge readCharge(ResultSet row) throws SQLException {
+        String currency = row.getString("currency");
+        return currency == null ? Charge.NONE : new Charge(money(row, "price_minor", currency), money(row, "asked_minor", currency), money(row, "agreed_minor", currency),
+                instantOrNull(row, "paid_at"), longOrNull(row, "receipt"));
+    }
+
+    private static @Nullable Money money(ResultSet row, String column, String currency) throws SQLException {
+        Long coins = longOrNull(row, column);
+        return coins == null ? null : Money.ofCoins(coins, Currency.getInstance(currency));
     }
 
     private static StoredModel readModel(ResultSet row, int number) throws SQLException {

@@ -35,6 +35,7 @@ import fabbrica.web.plan.TradeController.Scale;
 import fabbrica.web.plan.TradeController.WaysPage;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Seen;
+import fabbrica.web.ticket.Charge;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.StoredModel;
 import fabbrica.web.ticket.Ticket;
@@ -107,7 +108,7 @@ class TradeControllerTest {
 
     private Ticket ticket(@Nullable Instant neededBy) {
         Ticket ticket = new Ticket(9, mock(StoredModel.class), TicketState.ACCEPTED, new Request(null, Purpose.EVERYDAY, neededBy, "", "", 1, "", ""),
-                LengthUnit.MILLIMETRE, 80, Rotation.NONE, 5L, null, NOON);
+                LengthUnit.MILLIMETRE, 80, Rotation.NONE, 5L, null, NOON, Charge.NONE);
         when(tickets.ticket(9)).thenReturn(ticket);
         return ticket;
     }

@@ -262,7 +262,7 @@ class StoresTest {
     @Test
     void what_a_print_costs_is_kept_with_the_lab() throws Exception {
         Lab lab = inventory.lab();
-        Tariff tariff = new Tariff(1.2, 0.01, 0.8, 0.35, 20, 10, 15, 100, 5, 0.15, 0.2, 0.19, 0.05,
+        Tariff tariff = new Tariff(1.2, 0.01, 0.8, 0.35, 20, 10, 15, 100, 5, 0.15, 0.2, 0.19, 0.05, 0,
                 Map.of("Friends of the house", 0.8));
         mvc.perform(labForm(TariffFields.values(tariff))).andExpect(redirectedUrl("/stores"));
         assertThat(inventory.lab().tariff()).isEqualTo(tariff);

@@ -101,6 +101,21 @@ public sealed interface Fact {
         }
     }
 
+    /** @param price with its currency; so with the next two */
+    record PriceAsked(String price) implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
+    }
+
+    record PriceAgreed(String price) implements Fact {
+    }
+
+    record Paid(String price) implements Fact {
+    }
+
     record NeededBy(Instant by) implements Fact {
     }
 
