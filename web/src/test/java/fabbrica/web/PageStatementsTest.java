@@ -169,6 +169,7 @@ class PageStatementsTest {
         return switch (pattern) {
             case "/floor/runs/{id}/end" -> "/floor/runs/" + one("select max(id) from run where state = 'RUNNING'") + "/end";
             case "/tickets/{id}/receipt" -> "/tickets/%s/receipt".formatted(paid());
+            case "/floor/start/{id}/sheet" -> "/floor/start/%s/sheet".formatted(queued);
             case "/floor/runs/{id}/photo", "/tickets/{id}/enclosed/{enclosure}" -> "/floor";
             default -> pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + parcel)
                     .replace("{modelId}", one("select max(id) from model where sha256 is not null and hand_over_id = " + parcel))

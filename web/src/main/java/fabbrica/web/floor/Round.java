@@ -15,6 +15,7 @@ import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
+import fabbrica.web.ticket.Uncollected;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -40,15 +41,17 @@ class Round {
     private final Forecasts forecasts;
     private final Runs runs;
     private final Tickets tickets;
+    private final Uncollected uncollected;
     private final Members members;
     private final Maintenance maintenance;
     private final Spools spools;
     private final Moments moments;
 
-    Round(Forecasts forecasts, Runs runs, Tickets tickets, Members members, Maintenance maintenance, Spools spools, Moments moments) {
+    Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Moments moments) {
         this.forecasts = forecasts;
         this.runs = runs;
         this.tickets = tickets;
+        this.uncollected = uncollected;
         this.members = members;
         this.maintenance = maintenance;
         this.spools = spools;
@@ -104,8 +107,10 @@ class Round {
             String to = Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse("somebody not named");
             Instant since = theirs.stream().filter(run -> run.tickets().contains(ticket.id())).map(Run::endedAt).filter(Objects::nonNull)
                     .max(Comparator.naturalOrder()).orElse(null);
-            return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to), "Whoever collects it says %s.".formatted(codes.get(ticket.id())), since,
-                    ticket.charge().isDue() ? List.of(Press.send("%s paid, handed out".formatted(ticket.charge().price()), handOut(ticket), ticket).with("paid"),
+            return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to), "%sWhoever collects it says %s.".formatted(ticket.shelf().isEmpty() ? ""
+                    : "It lies at %s. ".formatted(ticket.shelf()), codes.get(ticket.id())), since, since != null && uncollected.mayBePutAway(since)
+                    ? List.of(Press.send("Nobody came: put away", "/tickets/%d/put-away".formatted(ticket.id()), ticket), Press.send("Handed out", handOut(ticket), ticket))
+                    : ticket.charge().isDue() ? List.of(Press.send("%s paid, handed out".formatted(ticket.charge().price()), handOut(ticket), ticket).with("paid"),
                             Press.send("Handed out, to be paid", handOut(ticket), ticket)) : List.of(Press.send("Handed out", handOut(ticket), ticket)));
         }).toList();
     }

@@ -14,6 +14,7 @@ import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.QrCode;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.storage.FileStore;
@@ -21,9 +22,11 @@ import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
+import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -59,15 +62,17 @@ class RunController {
 
     private final Runs runs;
     private final Plates plates;
+    private final Tickets tickets;
     private final Inventory inventory;
     private final Spools spools;
     private final FileStore files;
     private final Moments moments;
     private final PlateDrawing drawing;
 
-    RunController(Runs runs, Plates plates, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing) {
+    RunController(Runs runs, Plates plates, Tickets tickets, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing) {
         this.runs = runs;
         this.plates = plates;
+        this.tickets = tickets;
         this.inventory = inventory;
         this.spools = spools;
         this.files = files;
@@ -77,18 +82,36 @@ class RunController {
 
     @GetMapping("/floor/start/{id}")
     String checklist(@PathVariable long id, Model page) {
-        return checklist(plates.plate(id), List.of(), page);
+        return checklist(plates.plate(id), List.of(), List.of(), page);
     }
 
     @PostMapping("/floor/start/{id}")
     String start(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
         LaidPlate plate = Seen.unchanged(plates.plate(id), new FormValues(values));
-        if (plate.waits() && values.getOrDefault("checked", List.of()).size() < checks(plate).size()) {
-            return checklist(plate, List.of("Tick every line once it is true; then the run can start."), page);
+        List<String> ticked = values.getOrDefault("checked", List.of());
+        if (plate.waits() && ticked.size() < checks(plate).size()) {
+            return checklist(plate, ticked, List.of("Tick every line once it is true; then the run can start."), page);
         }
         runs.start(plate, who.getName());
         flash.addFlashAttribute("told", "The run has started. Watch the first layer.");
         return "redirect:/floor";
+    }
+
+    /** @param ends when it is promised to end if it is started now */
+    record SheetPage(StartPage start, PlateDrawing.@Nullable Sheet drawing, String file, String qr, Instant ends) {
+    }
+
+    /** The checklist on a sheet of paper, to take along to the printer. */
+    @GetMapping("/floor/start/{id}/sheet")
+    String sheet(@PathVariable long id, Model page) {
+        LaidPlate plate = plates.plate(id);
+        if (!plate.waits() || plate.promise() == null) {
+            throw new Refusal("This plate is not waiting for its printer.");
+        }
+        StartPage start = startPage(plate, List.of());
+        page.addAttribute("page", new SheetPage(start, drawing.ofKept(plate, start.printer().printer()), "plate-%d.gcode".formatted(id), QrCode.of("/floor/start/" + id),
+                moments.now().plus(plate.promise().takes())));
+        return "floor/sheet";
     }
 
     /** A run that has ended, copy by copy. */
@@ -198,6 +221,9 @@ class RunController {
             }
             return report(run, values, List.of(refusal.getMessage()), page);
         }
+        if (!form.text("shelf").isEmpty()) {
+            tickets.tickets(run.tickets()).forEach(ticket -> tickets.shelve(ticket, form.text("shelf")));
+        }
         flash.addFlashAttribute("told", "Written down; the spool went down by the grams used.");
         return run.tickets().size() == 1 ? "redirect:/tickets/" + run.tickets().getFirst() : "redirect:/floor/runs/" + id;
     }
@@ -237,16 +263,20 @@ class RunController {
     }
 
     /** A plate before it is started: what stands in its way, and what is to be looked at. */
-    record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, List<String> checks) {
+    record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, List<String> checks, List<String> ticked) {
     }
 
-    private String checklist(LaidPlate plate, List<String> problems, Model page) {
-        boolean waits = plate.waits();
+    private String checklist(LaidPlate plate, List<String> ticked, List<String> problems, Model page) {
         page.addAttribute("problems", problems);
-        page.addAttribute("page", new StartPage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
-                plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null),
-                waits ? runs.obstacles(plate) : List.<Obstacle>of(), waits ? checks(plate) : List.of()));
+        page.addAttribute("page", startPage(plate, ticked));
         return "floor/start";
+    }
+
+    private StartPage startPage(LaidPlate plate, List<String> ticked) {
+        boolean waits = plate.waits();
+        return new StartPage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
+                plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null),
+                waits ? runs.obstacles(plate) : List.<Obstacle>of(), waits ? checks(plate) : List.of(), ticked);
     }
 
     /** What has to be true before the first line (common practice, no source); the maker's manual comes first. */

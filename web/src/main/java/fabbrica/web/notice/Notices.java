@@ -76,6 +76,8 @@ public class Notices {
                     .formatted(name, ticket.request().neededBy() == null ? "" : ", needed " + moments.say(ticket.request().neededBy())));
             case Fact.SentBack() -> told(ticket, member, lab, "A question about %s".formatted(name),
                     "Before we can print %s we need something from you: %s%nAnswer on your page, or bring another file.".formatted(name, why));
+            case Fact.Reminded() -> told(ticket, member, lab, "%s waits for you".formatted(name), "%s is printed and waits at the counter; say the code %s.".formatted(name, code));
+            case Fact.PutAway() -> told(ticket, member, lab, "%s was put away".formatted(name), "Nobody has collected %s. We have put it away; ask at the counter.".formatted(name));
             case Fact.PriceAsked(String price) -> told(ticket, member, lab, "%s costs %s".formatted(name, price),
                     "Printing %s costs %s. Say on your page whether that is all right; it is printed once you have.".formatted(name, price));
             case Fact.Declined() -> told(ticket, member, lab, "%s is not printed here".formatted(name), "We cannot print %s: %s".formatted(name, why));

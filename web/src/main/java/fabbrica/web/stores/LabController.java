@@ -57,6 +57,8 @@ class LabController {
         values.set("keepModels", plain(lab.keeping().modelsDays()));
         values.set("keepPhotos", plain(lab.keeping().photosDays()));
         values.set("keepMembers", plain(lab.keeping().membersDays()));
+        values.set("remindDays", plain(lab.keeping().remindDays()));
+        values.set("shelfDays", plain(lab.keeping().shelfDays()));
         values.set(Seen.FIELD, Seen.of(lab));
         return settings(values, List.of(), page);
     }
@@ -80,7 +82,8 @@ class LabController {
         int models = form.count("keepModels", "Days that models are kept");
         int photos = form.count("keepPhotos", "Days that photos are kept");
         int members = form.count("keepMembers", "Days that members are kept");
-        Optional<Keeping> keeping = form.made(() -> new Keeping(models, photos, members));
+        int remind = form.count("remindDays", "Days between reminders"), shelf = form.count("shelfDays", "Days on the shelf");
+        Optional<Keeping> keeping = form.made(() -> new Keeping(models, photos, members, remind, shelf));
         if (!form.fine()) {
             return settings(values, form.problems(), page);
         }

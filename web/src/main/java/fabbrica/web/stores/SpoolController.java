@@ -13,6 +13,7 @@ import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Outdated;
+import fabbrica.web.platform.QrCode;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import java.security.Principal;
@@ -72,6 +73,17 @@ class SpoolController {
             values.set(Seen.FIELD, Seen.of(spool));
         }
         return form(id, values, List.of(), page);
+    }
+
+    /** The label that goes on the reel. */
+    record LabelPage(StockSpool spool, String material, String qr) {
+    }
+
+    @GetMapping("/label")
+    String label(@PathVariable long id, Model page) {
+        StockSpool spool = spools.spool(id).orElseThrow();
+        page.addAttribute("page", new LabelPage(spool, inventory.material(spool.spool().materialId()).map(Material::name).orElse(""), QrCode.of("/stores/spools/" + id)));
+        return "stores/label";
     }
 
     @PostMapping

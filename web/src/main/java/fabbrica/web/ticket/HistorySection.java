@@ -2,6 +2,7 @@ package fabbrica.web.ticket;
 
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.events.Event;
+import fabbrica.web.ticket.TicketSection.Visit;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
@@ -18,7 +19,7 @@ class HistorySection implements TicketSection {
         this.moments = moments;
     }
 
-    record HistoryPage(List<Event> events) {
+    record HistoryPage(Ticket ticket, List<Event> events) {
     }
 
     @Override
@@ -40,6 +41,6 @@ class HistorySection implements TicketSection {
     public Optional<Shown> show(Ticket ticket, Visit visit) {
         List<Event> events = tickets.history(ticket.id());
         return Optional.of(shown(events.isEmpty() ? "" : "%s, %s".formatted(events.getLast().what(), moments.say(events.getLast().at())),
-                "ticket/history :: history", new HistoryPage(events)));
+                "ticket/history :: history", new HistoryPage(ticket, events)));
     }
 }

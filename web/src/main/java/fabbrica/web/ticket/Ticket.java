@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param plannedOn    the printer of that plan; null until there is one
  */
 public record Ticket(long id, StoredModel model, TicketState state, Request request, LengthUnit unit, double scalePercent, Rotation rotation,
-                     @Nullable Long planId, @Nullable String plannedOn, Instant createdAt, Charge charge) {
+                     @Nullable Long planId, @Nullable String plannedOn, Instant createdAt, Charge charge, String shelf) {
 
     /**
      * What the member asks for.
@@ -48,16 +48,16 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
 
     /** The same ticket with another model. */
     public Ticket with(StoredModel other) {
-        return new Ticket(id, other, state, request, unit, scalePercent, rotation, planId, plannedOn, createdAt, charge);
+        return new Ticket(id, other, state, request, unit, scalePercent, rotation, planId, plannedOn, createdAt, charge, shelf);
     }
 
     /** The same ticket with its part lying another way. */
     public Ticket turned(Rotation other) {
-        return new Ticket(id, model, state, request, unit, scalePercent, other, planId, plannedOn, createdAt, charge);
+        return new Ticket(id, model, state, request, unit, scalePercent, other, planId, plannedOn, createdAt, charge, shelf);
     }
 
     /** The same ticket with its part at another scale. */
     public Ticket scaled(double percent) {
-        return new Ticket(id, model, state, request, unit, percent, rotation, planId, plannedOn, createdAt, charge);
+        return new Ticket(id, model, state, request, unit, percent, rotation, planId, plannedOn, createdAt, charge, shelf);
     }
 }

@@ -11,6 +11,7 @@ import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Outdated;
+import fabbrica.web.platform.QrCode;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.storage.FileStore;
@@ -131,6 +132,15 @@ class TicketController {
         return "ticket/measuring :: waiting";
     }
 
+    /** What became of the same file before, on other tickets. */
+    @GetMapping("/tickets/{id}/earlier")
+    String earlier(@PathVariable long id, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        String file = tickets.original(ticket).orElse(ticket.model()).kept();
+        page.addAttribute("page", tickets.earlier(List.of(file)).getOrDefault(file, List.of()).stream().filter(earlier -> earlier.ticketId() != id).toList());
+        return "ticket/history :: earlier";
+    }
+
     /** A picture that came with the model. */
     @GetMapping("/tickets/{id}/enclosed/{enclosure}")
     ResponseEntity<Resource> enclosed(@PathVariable long id, @PathVariable long enclosure) {
@@ -200,6 +210,35 @@ class TicketController {
         });
         flash.addFlashAttribute("told", form.flag("paid") ? "Paid and handed out." : "Handed out.");
         return Back.to(form, "/tickets/" + id);
+    }
+
+    /** Says where it lies until it is collected. */
+    @PostMapping("/tickets/{id}/shelf")
+    String shelve(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        tickets.shelve(seen(id, form), form.text("shelf"));
+        flash.addFlashAttribute("told", "Kept.");
+        return back(id);
+    }
+
+    /** Puts away what nobody collects. */
+    @PostMapping("/tickets/{id}/put-away")
+    String putAway(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        tickets.putAway(seen(id, form), who.getName());
+        flash.addFlashAttribute("told", "Put away; its member is told.");
+        return Back.to(form, "/tickets/" + id);
+    }
+
+    /** The label that goes on the print, or on its bag. */
+    record LabelPage(Ticket ticket, @Nullable Member member, String qr) {
+    }
+
+    @GetMapping("/tickets/{id}/label")
+    String label(@PathVariable long id, Model page) {
+        Ticket ticket = tickets.ticket(id);
+        page.addAttribute("page", new LabelPage(ticket, Optional.ofNullable(ticket.request().memberId()).flatMap(members::member).orElse(null), QrCode.of("/tickets/" + id)));
+        return "ticket/label";
     }
 
     @PostMapping("/tickets/{id}/withdraw")

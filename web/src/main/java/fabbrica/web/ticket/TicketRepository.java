@@ -174,6 +174,10 @@ class TicketRepository {
                 .single();
     }
 
+    void saveShelf(long id, String place) {
+        jdbc.sql("update ticket set shelf = ? where id = ?").params(place, id).update();
+    }
+
     void savePlan(long id, long planId) {
         jdbc.sql("update ticket set plan_id = ? where id = ?").params(planId, id).update();
     }
@@ -194,7 +198,7 @@ class TicketRepository {
                         row.getString("designer_notes")),
                 LengthUnit.ofSymbol(row.getString("unit")).orElseThrow(), row.getDouble("scale_percent"),
                 json.readValue(row.getString("rotation"), Rotation.class), longOrNull(row, "plan_id"), row.getString("planned_on"),
-                instant(row, "created_at"), readCharge(row));
+                instant(row, "created_at"), readCharge(row), row.getString("shelf"));
     }
 
     private static Charge readCharge(ResultSet row) throws SQLException {

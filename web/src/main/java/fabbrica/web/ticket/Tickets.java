@@ -325,6 +325,31 @@ public class Tickets {
         record(ticket.id(), who, new Fact.HandedOut(), "");
     }
 
+    /** Says where what is printed lies until it is collected. */
+    @Transactional
+    public void shelve(Ticket seen, String place) {
+        repository.saveShelf(unchanged(seen).id(), place);
+    }
+
+    /** Reminds the member of what lies there. */
+    @Transactional
+    public void remind(Ticket seen) {
+        if (unchanged(seen).state() == TicketState.PRINTED) {
+            record(seen.id(), "", new Fact.Reminded(), "");
+        }
+    }
+
+    /** Puts away what nobody has collected; its member is told. */
+    @Transactional
+    public void putAway(Ticket seen, String who) {
+        Ticket ticket = unchanged(seen);
+        if (ticket.state() != TicketState.PRINTED) {
+            throw new Refusal("Only what is printed and waits can be put away.");
+        }
+        move(ticket, TicketState.WITHDRAWN);
+        record(ticket.id(), who, new Fact.PutAway(), "");
+    }
+
     /** Takes a hand-out back: the print lies there after all. */
     @Transactional
     public void takeBackHandOut(Ticket seen, String why, String who) {

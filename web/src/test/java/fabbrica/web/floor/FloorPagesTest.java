@@ -95,8 +95,9 @@ class FloorPagesTest {
         mvc.perform(open("/floor/start/" + plate)).andExpect(content().string(allOf(
                 containsString("test white (spool no. "), containsString("fire risk"),
                 containsString("The maker's manual"))));
-        mvc.perform(start().param("checked", "0", "1")).andExpect(content().string(
-                containsString("Tick every line once it is true")));
+        mvc.perform(start().param("checked", "0", "1")).andExpect(content().string(allOf(
+                containsString("Tick every line once it is true"), containsString("value=\"1\" checked=\"checked\""),
+                not(containsString("value=\"2\" checked=\"checked\"")))));
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.QUEUED);
         mvc.perform(start().param("checked", ALL_CHECKS)).andExpect(redirectedUrl("/floor"));
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.RUNNING);

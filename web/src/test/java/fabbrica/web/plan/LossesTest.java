@@ -25,7 +25,7 @@ class LossesTest {
 
     private static String losses(@Nullable Purpose purpose, String material, String colour, StartingPoint chosen, @Nullable StockSpool spool) {
         Ticket ticket = new Ticket(9, mock(StoredModel.class), TicketState.ACCEPTED, new Request(null, purpose, null, material, colour, 1, "", ""),
-                LengthUnit.MILLIMETRE, 100, Rotation.NONE, null, null, Instant.EPOCH, Charge.NONE);
+                LengthUnit.MILLIMETRE, 100, Rotation.NONE, null, null, Instant.EPOCH, Charge.NONE, "");
         return Losses.of(ticket, chosen, spool, List.of(BuiltIn.PLA, BuiltIn.PETG));
     }
 

@@ -108,7 +108,7 @@ class TradeControllerTest {
 
     private Ticket ticket(@Nullable Instant neededBy) {
         Ticket ticket = new Ticket(9, mock(StoredModel.class), TicketState.ACCEPTED, new Request(null, Purpose.EVERYDAY, neededBy, "", "", 1, "", ""),
-                LengthUnit.MILLIMETRE, 80, Rotation.NONE, 5L, null, NOON, Charge.NONE);
+                LengthUnit.MILLIMETRE, 80, Rotation.NONE, 5L, null, NOON, Charge.NONE, "");
         when(tickets.ticket(9)).thenReturn(ticket);
         return ticket;
     }

@@ -63,7 +63,7 @@ class RetentionTest {
     @Order(2)
     void models_and_photos_stay_until_their_days_are_over() {
         Set<String> before = named();
-        keep(new Keeping(365, 365, 365), 300);
+        keep(new Keeping(365, 365, 365, 3, 30), 300);
         assertThat(named()).isEqualTo(before);
         assertThat(the(Members.class).search("")).hasSize(6);
     }
@@ -73,7 +73,7 @@ class RetentionTest {
     void models_of_tickets_that_are_over_go_and_those_still_to_be_printed_stay() {
         List<Ticket> over = in(TicketState.HANDED_OUT, TicketState.SENT_BACK, TicketState.DECLINED);
         assertThat(over).isNotEmpty().allMatch(ticket -> ticket.model().isKept());
-        keep(new Keeping(30, 30, 0), 31);
+        keep(new Keeping(30, 30, 0, 3, 30), 31);
         assertThat(in(TicketState.HANDED_OUT, TicketState.SENT_BACK, TicketState.DECLINED)).hasSameSizeAs(over)
                 .noneMatch(ticket -> ticket.model().isKept());
         List<Ticket> open = in(TicketState.NEW, TicketState.ACCEPTED, TicketState.QUEUED, TicketState.RUNNING, TicketState.FAILED,
@@ -91,7 +91,7 @@ class RetentionTest {
         before.stream().map(member -> tickets.ofMember(member.id())).filter(own -> own.stream().noneMatch(RetentionTest::isPrinting))
                 .findFirst().orElseThrow().stream().filter(ticket -> !ticket.state().isOver())
                 .forEach(ticket -> tickets.withdraw(ticket, "moved away", "mira"));
-        keep(new Keeping(0, 0, 100), 101);
+        keep(new Keeping(0, 0, 100, 3, 30), 101);
         for (Member member : before) {
             boolean waits = tickets.ofMember(member.id()).stream().anyMatch(ticket -> !ticket.state().isOver());
             assertThat(the(Members.class).member(member.id()).orElseThrow().forgotten()).as(member.name()).isEqualTo(!waits);

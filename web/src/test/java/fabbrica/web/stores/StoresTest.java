@@ -266,7 +266,7 @@ class StoresTest {
                 Map.of("Friends of the house", 0.8));
         mvc.perform(labForm(TariffFields.values(tariff))).andExpect(redirectedUrl("/stores"));
         assertThat(inventory.lab().tariff()).isEqualTo(tariff);
-        assertThat(inventory.lab().keeping()).isEqualTo(new Keeping(365, 180, 0));
+        assertThat(inventory.lab().keeping()).isEqualTo(new Keeping(365, 180, 0, 3, 30));
         mvc.perform(open("/stores")).andExpect(content().string(
                 containsString("models are kept for 365 days, photos for 180 days, members for good")));
         inventory.change(inventory.lab(), lab, "mira");
@@ -294,7 +294,7 @@ class StoresTest {
         MockHttpServletRequestBuilder form = send("/stores/lab/settings").param("name", "Harbour Street Workshop")
                 .param("currency", "EUR").param("limitMb", "200").param("keepModels", "365")
                 .param("keepPhotos", "180").param("keepMembers", "0").param("fairGrams", "500").param("fairHours", "20")
-                .param("trinketMinutes", "20").param("trinketCm3", "1").param("reserveG", "5");
+                .param("trinketMinutes", "20").param("trinketCm3", "1").param("reserveG", "5").param("remindDays", "3").param("shelfDays", "30");
         tariff.forEach(form::param);
         return form;
     }

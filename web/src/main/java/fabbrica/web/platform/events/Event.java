@@ -28,6 +28,8 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.SentBack() -> "sent back";
             case Fact.Declined() -> "declined";
             case Fact.Withdrawn() -> "withdrawn";
+            case Fact.Reminded() -> "reminded to collect it";
+            case Fact.PutAway() -> "put away: nobody has collected it";
             case Fact.PriceAsked(String price) -> "asked whether %s is all right".formatted(price);
             case Fact.PriceAgreed(String price) -> "said yes to " + price;
             case Fact.Paid(String price) -> "%s paid".formatted(price);

@@ -101,6 +101,22 @@ public sealed interface Fact {
         }
     }
 
+    record Reminded() implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
+    }
+
+    record PutAway() implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
+    }
+
     /** @param price with its currency; so with the next two */
     record PriceAsked(String price) implements Fact {
 
