@@ -160,6 +160,8 @@
 
   // What was unfolded stays so when its place on the page is filled anew.
   let unfolded = [];
+  const unfoldedIn = place => [place, ...place.querySelectorAll('details')].filter(each => each.matches('details[id][open]')).map(details => details.id);
+  const unfold = () => { for (const id of unfolded) document.getElementById(id)?.setAttribute('open', ''); };
   const changedAt = new WeakMap(), askedAt = new WeakMap();
   for (const kind of ['input', 'change']) {
     document.addEventListener(kind, event => {
@@ -172,11 +174,11 @@
     // An answer to what a form held before somebody changed it comes too late.
     const form = event.detail.target.closest('form');
     if (changedAt.get(form) > askedAt.get(event.detail.xhr)) event.detail.shouldSwap = false;
-    unfolded = [...event.detail.target.querySelectorAll('details[id][open]')].map(details => details.id);
+    unfolded = unfoldedIn(event.detail.target);
   });
-  document.addEventListener('htmx:afterSwap', () => {
-    for (const id of unfolded) document.getElementById(id)?.setAttribute('open', '');
-  });
+  document.addEventListener('htmx:oobBeforeSwap', event => unfolded.push(...unfoldedIn(event.detail.target)));
+  document.addEventListener('htmx:afterSettle', unfold);
+  document.addEventListener('htmx:afterSwap', unfold);
 
   // What waits for something on the page asks again when the server says that something went on; one stream while anybody looks.
   let stream = null, opened = false;

@@ -25,7 +25,7 @@ class AppScriptTest extends Stage {
         alive = "{\"who\": \"mira\", \"token\": \"new\", \"trouble\": \"\"}";
         answer("/alive", request -> alive == null ? null : alive.getBytes(StandardCharsets.UTF_8));
         answer("/kept", request -> page("kept " + request.postData()));
-        answer("/preview", "<div id=\"preview\"><details id=\"others\"><summary>others</summary></details>after</div>");
+        answer("/preview", "<div id=\"preview\"><details id=\"others\"><summary>others</summary></details>after</div><details id=\"recipe\" hx-swap-oob=\"true\"><summary>recipe</summary>new</details>");
         answer("/worked", "<p id=\"waits\">it came</p>");
         for (String place : new String[] {"/floor", "/members"}) {
             answer(place, "<h1>" + place + "</h1>");
@@ -38,7 +38,7 @@ class AppScriptTest extends Stage {
                 <input id="slide" type="range" min="-1" max="1" step="0.01" value="0"><input id="scale" value="100">
                 <div id="trade"><select id="second"><option>a<option>b</select></div>
                 <input id="infill" value="15"><button id="advice" data-set="infill" data-to="40">40 %</button>
-                <form><div id="preview" hx-get="/preview" hx-trigger="ask" hx-swap="outerHTML"><details id="others"><summary>others</summary></details>before</div><input id="typed"></form>
+                <form><div id="preview" hx-get="/preview" hx-trigger="ask" hx-swap="outerHTML"><details id="others"><summary>others</summary></details>before</div><input id="typed"></form><details id="recipe"><summary>recipe</summary>old</details>
                 <dialog id="keys">keys</dialog>""");
         page.waitForFunction("() => window.htmx && window.streams.length");
     }
@@ -56,9 +56,12 @@ class AppScriptTest extends Stage {
     @Test
     void what_was_unfolded_stays_so_when_its_place_is_filled_anew() {
         at("#others summary").click();
+        at("#recipe summary").click();
         page.evaluate("htmx.trigger('#preview', 'ask')");
         assertThat(at("#preview")).containsText("after");
         assertThat(at("#others")).hasAttribute("open", "");
+        assertThat(at("#recipe")).containsText("new");
+        assertThat(at("#recipe")).hasAttribute("open", "");
     }
 
     @Test

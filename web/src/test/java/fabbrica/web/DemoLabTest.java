@@ -15,6 +15,6 @@ import org.springframework.context.annotation.Import;
         webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
         properties = {"fabbrica.demo=true", "fabbrica.demo.at=12:30", "fabbrica.data=target/demo-lab", "fabbrica.mail.every=1h"})
 @AutoConfigureMockMvc
-@Import(Steps.class)
+@Import({Steps.class, Examples.class})
 public @interface DemoLabTest {
 }

@@ -48,10 +48,14 @@ final class InBrowser implements AutoCloseable {
     }
 
     Page signedIn(Browser.NewContextOptions options) {
+        return signedIn(options, "mira", "demo-coordinator");
+    }
+
+    Page signedIn(Browser.NewContextOptions options, String name, String password) {
         Page page = page(options);
         page.navigate(address + "/");
-        page.getByLabel("Name").fill("mira");
-        page.getByLabel("Password").fill("demo-coordinator");
+        page.getByLabel("Name").fill(name);
+        page.getByLabel("Password").fill(password);
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in")).click();
         return page;
     }

@@ -10,15 +10,10 @@ import fabbrica.core.recipe.Plate;
 import fabbrica.web.account.Role;
 import fabbrica.web.floor.RunEnd.Outcome;
 import fabbrica.web.plan.Plates;
-import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.gate.Access;
-import fabbrica.web.ticket.Charges;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
-import java.io.ByteArrayInputStream;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.stream.IntStream;
@@ -50,7 +45,7 @@ import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilde
 @SpringBootTest(useMainMethod = SpringBootTest.UseMainMethod.ALWAYS, webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
         properties = {"fabbrica.demo=true", "fabbrica.demo.at=12:30", "fabbrica.demo.years=1", "fabbrica.data=target/year-lab"})
 @AutoConfigureMockMvc
-@Import(Steps.class)
+@Import({Steps.class, Examples.class})
 class PageStatementsTest {
 
     private static final int MOST = 12;
@@ -94,13 +89,11 @@ class PageStatementsTest {
     }
 
     @Autowired
-    private SlicedFiles sliced;
-    @Autowired
     private Steps steps;
     @Autowired
-    private Tickets tickets;
+    private Examples examples;
     @Autowired
-    private Charges charges;
+    private Tickets tickets;
     @Autowired
     private Plates plates;
 
@@ -112,7 +105,7 @@ class PageStatementsTest {
     @ParameterizedTest
     @MethodSource("pages")
     void a_page_sends_at_most_twelve_statements(String pattern) throws Exception {
-        requireFew(example(pattern));
+        requireFew(examples.of(pattern));
     }
 
     @ParameterizedTest
@@ -158,43 +151,6 @@ class PageStatementsTest {
 
     private static MockHttpServletRequestBuilder look(String address) {
         return address.startsWith("/mine") ? open(address, "june", Role.MEMBER) : open(address);
-    }
-
-    /** The address with something that is there in place of every variable. */
-    private String example(String pattern) throws Exception {
-        String parcel = one("select max(id) from hand_over where name like 'box%'");
-        String queued = one("select max(id) from plate where state = 'QUEUED'");
-        String ticket = one("select max(ticket_id) from plate_copy where plate_id = " + queued);
-        String run = one("select max(id) from run where state <> 'RUNNING'");
-        return switch (pattern) {
-            case "/floor/runs/{id}/end" -> "/floor/runs/" + one("select max(id) from run where state = 'RUNNING'") + "/end";
-            case "/tickets/{id}/receipt" -> "/tickets/%s/receipt".formatted(paid());
-            case "/floor/start/{id}/sheet" -> "/floor/start/%s/sheet".formatted(queued);
-            case "/floor/runs/{id}/photo", "/tickets/{id}/enclosed/{enclosure}" -> "/floor";
-            default -> pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + parcel)
-                    .replace("{modelId}", one("select max(id) from model where sha256 is not null and hand_over_id = " + parcel))
-                    .replace("/tickets/{id}", "/tickets/" + ticket).replace("{planId}", one("select plan_id from ticket where id = " + ticket))
-                    .replace("/sections/{name}", "/sections/plan").replace("/trade/difference", "/trade/difference?first=a&second=b")
-                    .replace("{number}", "0").replace("{format}", "stl").replace("{plate}", queued).replace("/plates/{id}", "/plates/" + queued)
-                    .replace("/floor/start/{id}", "/floor/start/" + queued).replace("/floor/runs/{id}", "/floor/runs/" + run)
-                    .replace("/counter/groups/{id}", "/counter/groups/" + one("select coalesce(max(id), 0) from ticket_group"))
-                    .replace("/mine/{id}", "/mine/" + one("select max(t.id) from ticket t join account a on a.member_id = t.member_id and a.username = 'june' where t.state = 'QUEUED'"))
-                    .replace("/floor/printers/{id}", "/floor/printers/door").replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
-                    .replace("/stores/spools/{id}", "/stores/spools/1").replace("/stores/materials/{id}", "/stores/materials/pla")
-                    .replace("/stores/nozzles/{id}", "/stores/nozzles/1").replace("/sliced/{id}", "/sliced/" + slicedFile())
-                    .replace("/sliced/{file}", "/sliced/" + slicedFile()).replaceFirst("^(/sliced/\\d+/.*)", "$1?printer=door");
-        };
-    }
-
-    private long paid() {
-        long id = steps.ticketOf(steps.queued(Shapes.box(40, 40, 20), 1, steps.printer(), steps.spool("pla", 900)));
-        charges.pay(tickets.ticket(id), "mira");
-        return id;
-    }
-
-    private long slicedFile() throws IOException {
-        byte[] gcode = "G28\nG1 X10 Y10 Z0.2 F3000\nG1 X50 Y10 E2 F1200\n".getBytes(StandardCharsets.US_ASCII);
-        return sliced.take(null, "line.gcode", gcode.length, new ByteArrayInputStream(gcode), "statements").id();
     }
 
     private String one(String query) {

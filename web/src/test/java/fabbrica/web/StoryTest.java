@@ -151,8 +151,9 @@ class StoryTest extends Story {
         assertThat(page.locator("#runs")).containsText("% over");
         assertThat(spools.spool(green).orElseThrow().spool().remainingG()).isCloseTo(before - 11,
                 org.assertj.core.api.Assertions.within(1e-6));
-        button("Hand out").click();
-        assertThat(page.locator("main")).containsText("Handed out");
+        assertThat(page.locator("#next-step")).containsText("paid");
+        page.locator("#next-step").click();
+        assertThat(page.locator("main")).containsText("Paid and handed out");
     }
 
     /** Starts the ticket's run from the Floor and goes on to its report. */
