@@ -110,7 +110,7 @@ class StoryTest extends Story {
         Locator time = page.locator("#estimate-time");
         assertThat(time).isVisible();
         String everyday = time.textContent();
-        page.getByText("Recipe:").click();
+        assertThat(page.locator("#recipe")).hasAttribute("open", "");
         page.locator("#infill").fill("60");
         assertThat(time).not().hasText(everyday);
         assertThat(page.locator("#preview")).containsText("in time for");
