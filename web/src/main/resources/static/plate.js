@@ -7,10 +7,21 @@ const form = document.getElementById('plate');
 if (form?.dataset.draft === 'true') {
   const depth = Number(form.dataset.depth);
   const moved = document.getElementById('moved');
+  // An outline is drawn as it lies when the page comes; turned on, its box has another middle.
+  const lay = new Map(copies.map(copy => [copy, { turn: Number(copy.dataset.turn), points: [...copy.querySelector('path').getAttribute('d').matchAll(/(-?[\d.]+) (-?[\d.]+)/g)]
+    .map(([, px, py]) => [Number(px), Number(py)]) }]));
+  const turned = copy => {
+    const { turn, points } = lay.get(copy), further = Number(copy.dataset.turn) - turn, rad = -further * Math.PI / 180;
+    const middle = axis => {
+      const all = points.map(([px, py]) => axis ? px * Math.sin(rad) + py * Math.cos(rad) : px * Math.cos(rad) - py * Math.sin(rad));
+      return Math.round((Math.min(...all) + Math.max(...all)) * 50) / 100;
+    };
+    return `translate(${-middle(0)} ${-middle(1)}) rotate(${-further})`;
+  };
   const put = copy => {
     const { x, y, turn } = copy.dataset;
     copy.setAttribute('transform', `translate(${x} ${y})`);
-    copy.querySelector('path').setAttribute('transform', `rotate(${-turn})`);
+    copy.querySelector('path').setAttribute('transform', turned(copy));
     const name = `place-${copy.dataset.copy}-`;
     form.elements[`${name}x`].value = x;
     form.elements[`${name}y`].value = depth - y;

@@ -9,13 +9,17 @@ import org.junit.jupiter.api.Test;
 class PlateScriptTest extends Stage {
 
     private void plate(boolean draft) {
+        plate(draft, "M-10 -5L10 -5L10 5L-10 5Z");
+    }
+
+    private void plate(boolean draft, String outline) {
         play("<script type=\"module\" src=\"/plate.js\"></script>", """
                 <form id="plate" data-depth="100" data-draft="%s"><input name="place-7-x" value="100"><input name="place-7-y" value="50"><input name="place-7-turn" value="0"></form>
                 <select data-copy="7"><option value="WELL" selected>well<option value="FAILED">failed<option value="CANCELLED">cancelled</select>
                 <svg class="plate" viewBox="0 0 200 100" style="width: 400px; height: 200px; max-height: none; padding: 0; border: 0">
-                  <g class="copy" data-copy="7" data-x="100" data-y="50" data-turn="0" tabindex="0" transform="translate(100 50)"><path d="M -10 -5 H 10 V 5 H -10 Z"></path></g></svg>
+                  <g class="copy" data-copy="7" data-x="100" data-y="50" data-turn="0" tabindex="0" transform="translate(100 50)"><path d="%s"></path></g></svg>
                 <p id="moved" hidden>moved</p>
-                """.formatted(draft));
+                """.formatted(draft, outline));
     }
 
     private void stands(String x, String y, String turn) {
@@ -46,7 +50,18 @@ class PlateScriptTest extends Stage {
         at(".copy").press("r");
         at(".copy").press("r");
         stands("100", "50", "15");
-        assertThat(at(".copy path")).hasAttribute("transform", "rotate(-15)");
+        assertThat(at(".copy path")).hasAttribute("transform", "translate(0 0) rotate(-15)");
+    }
+
+    /** An L of 20 mm with arms of 2 mm: turned by 45° its box reaches from −20 to 2 along one diagonal, so its middle moves by 9/√2 mm. */
+    @Test
+    void what_has_another_middle_when_it_is_turned_stays_where_it_lies() {
+        plate(true, "M-10 -10L10 -10L10 -8L-8 -8L-8 10L-10 10Z");
+        for (int i = 0; i < 3; i++) {
+            at(".copy").press("r");
+        }
+        stands("100", "50", "45");
+        assertThat(at(".copy path")).hasAttribute("transform", "translate(6.36 0) rotate(-45)");
     }
 
     @Test

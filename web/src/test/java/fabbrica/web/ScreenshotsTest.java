@@ -33,7 +33,7 @@ class ScreenshotsTest {
             page.locator("#findings button.pin").first().click();
             page.waitForTimeout(2000);
             page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge.png")));
-            picture(browser, page, "gauge-poses", "/tickets/40", "#poses");
+            picture(browser, page, "now", "/now", "h1");
             picture(browser, page, "gauge-report", "/tickets/40/gauge/report", "h1");
             page.navigate(browser.at("/tickets/42"));
             page.locator("#boxes summary").click();
@@ -44,7 +44,8 @@ class ScreenshotsTest {
             page.evaluate("document.getElementById('plan').scrollIntoView()");
             page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/ticket-plan.png")));
             trade(browser, page);
-            picture(browser, page, "ticket-runs", "/tickets/40", "#runs");
+            Page hers = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800), "june", "demo-member");
+            picture(browser, hers, "mine", "/mine", "h1");
             picture(browser, page, "floor", "/floor", "h1");
             picture(browser, page, "floor-start", "/floor/start/40", "h1");
             plate(browser, page);

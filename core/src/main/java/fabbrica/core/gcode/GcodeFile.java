@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /**
@@ -35,15 +36,16 @@ public record GcodeFile(Toolpath toolpath, Motion motion, Recipe recipe, Printer
         GcodeWriter.write(toolpath, motion, recipe, printer, material, dx, dy, header, out);
     }
 
-    /** A name by which the file is found again: what, where, of what, how long. */
-    public static String name(String what, Printer printer, Material material, double seconds) {
-        long minutes = Math.round(seconds / 60);
-        return "%s_%s_%s_%dh%02d.gcode".formatted(plain(what), plain(printer.name()), plain(material.id()), minutes / 60,
-                minutes % 60);
+    /**
+     * A name as somebody would read it aloud, beginning with the ticket or the plate: "Ticket 39, two shelf brackets, for Glass house.gcode" is
+     * made of "Ticket 39", "two shelf brackets" and the printer. Characters that file systems refuse are left out.
+     */
+    public static String name(String number, String what, Printer printer) {
+        return Stream.of(number, plain(what), "for " + plain(printer.name())).filter(part -> !part.isBlank()).collect(Collectors.joining(", ")) + ".gcode";
     }
 
     private static String plain(String text) {
-        String plain = text.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
-        return plain.substring(0, Math.min(LONGEST, plain.length()));
+        String plain = text.replaceAll("(?i)\\.(stl|obj|3mf|ply|amf)$", "").replaceAll("[\\\\/:*?\"<>|\\p{Cntrl}]+", " ").replaceAll("\\s+", " ").strip();
+        return plain.substring(0, Math.min(LONGEST, plain.length())).strip();
     }
 }

@@ -30,16 +30,21 @@ record CounterPage(int limitMb, List<HandOver> handOvers, List<SlicedFile> slice
 
         /** @param last what happened last, where that matters; null otherwise */
         static Strip of(Ticket ticket, Map<Long, Member> members, @Nullable Event last) {
+            return of(ticket, members, last, null);
+        }
+
+        /** @param usual purpose where a ticket has none; null when there is none */
+        static Strip of(Ticket ticket, Map<Long, Member> members, @Nullable Event last, @Nullable Purpose usual) {
             Long id = ticket.request().memberId();
             Member member = id == null ? null : members.get(id);
             String name = member == null ? "" : member.name();
-            return new Strip(ticket.id(), ticket.model().name(), name, ticket.request().neededBy(), wanted(ticket, name, last), Seen.of(ticket));
+            return new Strip(ticket.id(), ticket.model().name(), name, ticket.request().neededBy(), wanted(ticket, name, last, usual), Seen.of(ticket));
         }
 
-        private static String wanted(Ticket ticket, String member, @Nullable Event last) {
+        private static String wanted(Ticket ticket, String member, @Nullable Event last, @Nullable Purpose usual) {
             String whoever = member.isEmpty() ? "the member" : member;
             return switch (ticket.state()) {
-                case NEW -> member.isEmpty() ? "name its member" : ticket.request().purpose() == null ? "ask %s what it is for".formatted(member)
+                case NEW -> member.isEmpty() ? "name its member" : ticket.request().purpose() == null && usual == null ? "ask %s what it is for".formatted(member)
                         : last != null && last.fact() instanceof Fact.Answered ? "%s has answered: look again".formatted(member) : "accept it, or say why not";
                 case ACCEPTED -> "plan it";
                 case FAILED -> "try it again, or change one thing";

@@ -78,7 +78,7 @@ class GroupController {
         List<Line> lines = all.stream().map(ticket -> {
             Instant there = floor.handOut(ticket.id()).orElse(null);
             boolean late = there != null && group.neededBy() != null && there.isAfter(group.neededBy());
-            CounterPage.Strip strip = CounterPage.Strip.of(ticket, named, null);
+            CounterPage.Strip strip = CounterPage.Strip.of(ticket, named, null, group.purpose());
             return new Line(ticket, strip.member(), strip.wanted(), there, late);
         }).toList();
         List<Long> toPlan = all.stream().filter(ticket -> ticket.state() == TicketState.ACCEPTED || ticket.state() == TicketState.FAILED).map(Ticket::id).toList();

@@ -36,6 +36,7 @@ import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.SpoolEntry;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.ticket.Charges;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Ticket.Request;
@@ -95,6 +96,7 @@ class DemoLab implements SmartInitializingSingleton {
     private final Plates plates;
     private final Runs runs;
     private final Groups groups;
+    private final Charges charges;
     private final YearsRepository years;
     private final DemoClock clock;
     private final Environment environment;
@@ -104,7 +106,7 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] spools = {};
 
     DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
-            Plans plans, Plates plates, Runs runs, Groups groups, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
+            Plans plans, Plates plates, Runs runs, Groups groups, Charges charges, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
         this.shelf = shelf;
         this.maintenance = maintenance;
@@ -116,6 +118,7 @@ class DemoLab implements SmartInitializingSingleton {
         this.plates = plates;
         this.runs = runs;
         this.groups = groups;
+        this.charges = charges;
         this.years = years;
         this.clock = clock;
         this.environment = environment;
@@ -280,6 +283,9 @@ class DemoLab implements SmartInitializingSingleton {
         double slower = 1.0 + 0.12 * chance.nextDouble() + (printer.equals("old") ? 0.1 : 0);
         end(run, Outcome.WELL, slower, 0.98 + 0.06 * chance.nextDouble(), List.of(), "");
         clock.put(clock.instant().plusSeconds(3600));
+        if (tickets.ticket(id).charge().isDue() && number % 5 != 3) {
+            charges.pay(tickets.ticket(id), WHO);
+        }
         tickets.handOut(tickets.ticket(id), WHO);
     }
 

@@ -1,5 +1,6 @@
 package fabbrica.web.floor;
 
+import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.run.Defect;
@@ -109,7 +110,8 @@ class RunController {
             throw new Refusal("This plate is not waiting for its printer.");
         }
         StartPage start = startPage(plate, List.of());
-        page.addAttribute("page", new SheetPage(start, drawing.ofKept(plate, start.printer().printer()), "plate-%d.gcode".formatted(id), QrCode.of("/floor/start/" + id),
+        page.addAttribute("page", new SheetPage(start, drawing.ofKept(plate, start.printer().printer()), GcodeFile.name(plate.tickets().size() == 1 ? "Ticket %d".formatted(plate.tickets().getFirst()) : "Plate %d".formatted(id),
+                plate.name().replace("×", "x"), start.printer().printer()), QrCode.of("/floor/start/" + id),
                 moments.now().plus(plate.promise().takes())));
         return "floor/sheet";
     }

@@ -29,6 +29,7 @@ import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.util.ArrayList;
 import java.util.HexFormat;
@@ -183,8 +184,8 @@ class PlanController {
         if (plate < 1 || plate > out.plates().size()) {
             throw new Refusal("There is no plate %d.".formatted(plate));
         }
-        send(new Shop.Request(out.plates().get(plate - 1), out.printer(), out.material()), "ticket %d %s".formatted(id,
-                out.ticket().model().name().replaceFirst("\\.[^.]*$", "")), List.of("Ticket %d: %s".formatted(id, out.ticket().model().name())), response);
+        send(new Shop.Request(out.plates().get(plate - 1), out.printer(), out.material()), GcodeFile.name("Ticket %d".formatted(id), out.ticket().model().name(),
+                out.printer()), List.of("Ticket %d: %s".formatted(id, out.ticket().model().name())), response);
     }
 
     /** The file of a plate for its printer; which one was handed out is kept with it. */
@@ -195,13 +196,14 @@ class PlanController {
         StockSpool spool = planning.spool(laid.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first."));
         planning.settle(plates.bench(laid), laid.plan(), stock, spool, List.of(laid.plate()), plates.promisedBut(laid));
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
-        String hash = send(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material), "plate %d".formatted(id), laid.tickets().stream()
+        String hash = send(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material), GcodeFile.name(laid.tickets().size() == 1
+                ? "Ticket %d".formatted(laid.tickets().getFirst()) : "Plate %d".formatted(id), laid.name().replace("×", "x"), stock.printer()), laid.tickets().stream()
                 .map(ticket -> "Ticket %d".formatted(ticket)).toList(), response);
         plates.handedOutFile(id, hash);
     }
 
     /** @return the hash of the file */
-    private String send(Shop.Request request, String what, List<String> header, HttpServletResponse response) throws IOException {
+    private String send(Shop.Request request, String name, List<String> header, HttpServletResponse response) throws IOException {
         Estimate estimate = shop.await(request);
         List<String> lines = new ArrayList<>(header);
         lines.addAll(List.of("printer: " + request.printer().name(), "estimate: %s (%s to %s), %s".formatted(
@@ -211,8 +213,7 @@ class PlanController {
         ByteArrayOutputStream whole = new ByteArrayOutputStream(1 << 20);
         file.write(whole);
         response.setContentType("text/plain; charset=utf-8");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(GcodeFile.name(what, request.printer(),
-                request.material(), estimate.totalSeconds())).build().toString());
+        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(name, StandardCharsets.UTF_8).build().toString());
         whole.writeTo(response.getOutputStream());
         return HexFormat.of().formatHex(Sha256.digest().digest(whole.toByteArray()));
     }

@@ -17,23 +17,26 @@ import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.simplify.DouglasPeuckerSimplifier;
 import org.springframework.stereotype.Component;
 
-/** A bed from above with the copies on it, as the page draws it: every outline about its own middle, so that it can be moved. */
+/** A bed from above with the copies on it, as the page draws it: every outline about the middle of its box as it lies, so that it can be moved. */
 @Component
 public class PlateDrawing {
 
     private static final double SIMPLE_MM = 0.15;
 
     private final Meshes meshes;
-    private final Cache<Part, String> paths = Caches.of(500).build();
+    private final Cache<Turned, String> paths = Caches.of(500).build();
 
     PlateDrawing(Meshes meshes) {
         this.meshes = meshes;
     }
 
+    private record Turned(Part part, double deg) {
+    }
+
     /**
      * A copy as it is drawn; y counts downwards, as in SVG.
      *
-     * @param path of its outline about the middle of its box, not turned
+     * @param path of its outline as it is turned, about the middle of its box
      */
     public record Drawn(LaidCopy copy, String path, double x, double y, double turnDeg) {
     }
@@ -55,7 +58,8 @@ public class PlateDrawing {
         List<Drawn> drawn = new ArrayList<>();
         for (LaidCopy copy : plate.copies()) {
             Outline outline = meshes.outline(copy.copy().part());
-            drawn.add(new Drawn(copy, paths.get(copy.copy().part(), part -> path(outline.placed(0, 0, 0).shape())), copy.copy().place().xMm(),
+            drawn.add(new Drawn(copy, paths.get(new Turned(copy.copy().part(), copy.copy().place().turnDeg()),
+                    turned -> path(outline.placed(0, 0, turned.deg()).shape())), copy.copy().place().xMm(),
                     bed.depthMm() - copy.copy().place().yMm(), copy.copy().place().turnDeg()));
         }
         return new Sheet(bed.widthMm(), bed.depthMm(), bed.keepOut().stream().map(zone -> new Kept(zone.minX(), bed.depthMm() - zone.maxY(),

@@ -19,6 +19,7 @@ public class Moments {
     private static final DateTimeFormatter CLOCK_TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter WEEKDAY = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter DATED = DateTimeFormatter.ofPattern("EEE d MMM yyyy, HH:mm", Locale.ENGLISH);
     private static final int DAYS_BY_NAME = 6;
 
     private final Clock clock;
@@ -57,6 +58,11 @@ public class Moments {
     public String since(Instant moment) {
         Duration ago = Duration.between(moment, clock.instant());
         return ago.toDays() < 1 ? Spoken.duration(ago.toSeconds()) : say(moment);
+    }
+
+    /** As it stands on paper, where no day is today: "Thu 26 Nov 2026, 14:05". */
+    public String dated(Instant moment) {
+        return DATED.format(moment.atZone(lab.zone()));
     }
 
     public Instant at(LocalDateTime local) {
