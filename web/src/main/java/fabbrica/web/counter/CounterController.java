@@ -122,7 +122,8 @@ class CounterController {
             case "accept" -> decisions.accept(ticked, purpose, neededBy, who.getName());
             case "send-back" -> decisions.sendBack(ticked, why, who.getName());
             case "decline" -> decisions.decline(ticked, why, who.getName());
-            default -> decisions.withdraw(ticked, why, who.getName());
+            case "withdraw" -> decisions.withdraw(ticked, why, who.getName());
+            default -> throw new IllegalArgumentException(decision);
         };
         flash.addFlashAttribute("told", "%d of %d done.".formatted(outcome.done(), ticked.size()));
         flash.addFlashAttribute("problems", outcome.refused());

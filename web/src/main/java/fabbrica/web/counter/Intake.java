@@ -27,7 +27,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
+import java.util.function.Consumer;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -102,9 +102,10 @@ public class Intake {
     /**
      * Stores a model that takes another's place on its ticket.
      *
+     * @param use what is done with it while it is kept from being tidied away
      * @throws Refusal when it cannot be read, or is an archive with several
      */
-    public <T> T another(String fileName, long bytes, InputStream content, String madeBy, Function<Revision, T> use) throws IOException {
+    public void another(String fileName, long bytes, InputStream content, String madeBy, Consumer<Revision> use) throws IOException {
         long limit = inventory.lab().limitBytes();
         if (bytes > limit) {
             throw new Refusal(ModelFiles.overLimit(bytes, limit));
@@ -119,7 +120,7 @@ public class Intake {
             if (file.problem() != null || file.format() == null) {
                 throw new Refusal(String.valueOf(file.problem()));
             }
-            return use.apply(new Revision(file.name(), file.stored().sha256(), file.stored().bytes(), file.format(), madeBy));
+            use.accept(new Revision(file.name(), file.stored().sha256(), file.stored().bytes(), file.format(), madeBy));
         }
     }
 

@@ -27,6 +27,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /**
@@ -107,16 +108,20 @@ class Round {
             String to = Optional.ofNullable(ticket.request().memberId()).map(named::get).map(Member::name).orElse("somebody not named");
             Instant since = theirs.stream().filter(run -> run.tickets().contains(ticket.id())).map(Run::endedAt).filter(Objects::nonNull)
                     .max(Comparator.naturalOrder()).orElse(null);
-            return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to), "%sWhoever collects it says %s.".formatted(ticket.shelf().isEmpty() ? ""
-                    : "It lies at %s. ".formatted(ticket.shelf()), codes.get(ticket.id())), since, since != null && uncollected.mayBePutAway(since)
-                    ? List.of(Press.send("Nobody came: put away", "/tickets/%d/put-away".formatted(ticket.id()), ticket), Press.send("Handed out", handOut(ticket), ticket))
-                    : ticket.charge().isDue() ? List.of(Press.send("%s paid, handed out".formatted(ticket.charge().price()), handOut(ticket), ticket).with("paid"),
-                            Press.send("Handed out, to be paid", handOut(ticket), ticket)) : List.of(Press.send("Handed out", handOut(ticket), ticket)));
+            String lies = ticket.shelf().isEmpty() ? "" : "It lies at %s. ".formatted(ticket.shelf());
+            return new Errand(COUNTER, "Hand out %s (no. %d) to %s".formatted(ticket.model().name(), ticket.id(), to),
+                    "%sWhoever collects it says %s.".formatted(lies, codes.get(ticket.id())), since, presses(ticket, since));
         }).toList();
     }
 
-    private static String handOut(Ticket ticket) {
-        return "/tickets/%d/hand-out".formatted(ticket.id());
+    private List<Press> presses(Ticket ticket, @Nullable Instant since) {
+        String address = "/tickets/%d/".formatted(ticket.id());
+        Press handedOut = Press.send(ticket.charge().isDue() ? "Handed out, to be paid" : "Handed out", address + "hand-out", ticket);
+        if (since != null && uncollected.mayBePutAway(since)) {
+            return List.of(Press.send("Nobody came: put away", address + "put-away", ticket), handedOut);
+        }
+        return ticket.charge().isDue() ? List.of(Press.send("%s paid, handed out".formatted(ticket.charge().price()), address + "hand-out", ticket).with("paid"), handedOut)
+                : List.of(handedOut);
     }
 
     private Errand ended(StockPrinter printer, Run run) {

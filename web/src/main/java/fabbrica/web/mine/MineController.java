@@ -172,10 +172,8 @@ class MineController {
             tickets.answer(ticket, answer, null, who.getName());
         } else {
             try (InputStream content = file.getInputStream()) {
-                intake.another(name(file), file.getSize(), content, "%s brought this file anew.".formatted(member(who).name()), revision -> {
-                    tickets.answer(ticket, answer, revision, who.getName());
-                    return revision;
-                });
+                intake.another(name(file), file.getSize(), content, "%s brought this file anew.".formatted(member(who).name()),
+                        revision -> tickets.answer(ticket, answer, revision, who.getName()));
             }
         }
         flash.addFlashAttribute("told", "Sent. The lab looks at it again.");

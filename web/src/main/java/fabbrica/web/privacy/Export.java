@@ -32,6 +32,7 @@ import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -142,6 +143,7 @@ class Export {
         }
         kept.putAll(own);
         return new Asked(ticket.id(), ticket.model().name(), ticket.state().label(), ticket.createdAt(), ticket.request(), ticket.scalePercent(),
+                Optional.ofNullable(ticket.charge().price()).map(Money::toString).orElse(""), ticket.charge().paidAt(),
                 story.events().getOrDefault(ticket.id(), List.of()).stream().map(Export::step).toList(),
                 attempts.stream().map(run -> attempt(run, ticket.id(), story)).toList(), notes, List.copyOf(own.keySet()));
     }

@@ -21,11 +21,13 @@ record OwnData(String lab, Instant at, @Nullable Member member, List<String> acc
     }
 
     /**
+     * @param price what it costs; empty as long as nobody knows
+     * @param paidAt null until it is paid
      * @param notes that came with the model, by their names
      * @param files names under which what came with the ticket is in the same archive
      */
     record Asked(long ticket, String model, String state, Instant handedOverAt, Request request, double scalePercent,
-                 List<Step> history, List<Attempt> runs, Map<String, String> notes, List<String> files) {
+                 String price, @Nullable Instant paidAt, List<Step> history, List<Attempt> runs, Map<String, String> notes, List<String> files) {
     }
 
     /**
