@@ -8,7 +8,10 @@ const count = Number(film.dataset.count);
 const sheet = document.getElementById('sheet');
 const where = document.getElementById('where');
 const slider = document.getElementById('at');
+const callouts = [...film.querySelectorAll('.callout')];
 const KEPT = 200, AHEAD = 4;
+// Of the call-outs, in pixels: the room at each side, a line of them, the sample of a line; and how wide a drawing has to be for them.
+const SIDE = 150, LINE = 28, SAMPLE = 30, ROOMY = 560;
 
 // Each kind of line has a colour of the page and a dash of its own, in millimetres; nothing is told by colour alone.
 const LOOKS = {
@@ -47,15 +50,19 @@ function read(buffer) {
   return paths;
 }
 
-// Draws paths so that the box of the whole print fills the canvas; y points up on the bed and down on the screen.
-function draw(canvas, paths, view, hidden) {
+// Where the box of the whole print lies on a canvas, with room left at its sides; y points up on the bed and down on the screen.
+function placed(canvas, side) {
   const ratio = Math.min(2, devicePixelRatio || 1);
   const width = canvas.clientWidth || canvas.width, height = canvas.clientHeight || canvas.height;
   canvas.width = width * ratio;
   canvas.height = height * ratio;
-  const [x0, y0, x1, y1] = outline.box, pen = canvas.getContext('2d');
-  const scale = Math.min((width - 16) / Math.max(1, x1 - x0), (height - 16) / Math.max(1, y1 - y0)) * ratio;
-  const shiftX = canvas.width / 2 - scale * (x0 + x1) / 2, shiftY = canvas.height / 2 + scale * (y0 + y1) / 2;
+  const [x0, y0, x1, y1] = outline.box;
+  const scale = Math.min((width - 16 - 2 * side) / Math.max(1, x1 - x0), (height - 16) / Math.max(1, y1 - y0)) * ratio;
+  return { ratio, scale, x: at => canvas.width / 2 + scale * (at - (x0 + x1) / 2), y: at => canvas.height / 2 - scale * (at - (y0 + y1) / 2) };
+}
+
+function draw(canvas, paths, view, hidden, side = 0) {
+  const { ratio, scale, x, y } = placed(canvas, side), pen = canvas.getContext('2d');
   pen.lineCap = 'round';
   pen.lineJoin = 'round';
   for (const path of paths) {
@@ -66,7 +73,7 @@ function draw(canvas, paths, view, hidden) {
     pen.lineWidth = travel ? ratio : Math.max(0.7 * ratio, path.width * scale * 0.8);
     pen.beginPath();
     for (let i = 0; i < path.points.length; i += 2) {
-      pen.lineTo(shiftX + scale * path.points[i], shiftY - scale * path.points[i + 1]);
+      pen.lineTo(x(path.points[i]), y(path.points[i + 1]));
     }
     pen.stroke();
   }
@@ -79,7 +86,53 @@ function shade(part) {
 }
 
 function hidden() {
-  return new Set([...film.querySelectorAll('[data-type]')].filter(box => !box.checked).map(box => outline.types[box.dataset.type]));
+  return new Set(callouts.filter(callout => callout.getAttribute('aria-pressed') === 'false').map(callout => outline.types[callout.dataset.type]));
+}
+
+// Names each kind of line on the drawing itself, as on a workshop drawing: a line leads from its longest stretch to its name at the
+// nearer side; what is hidden, or on a small screen, stands below.
+function call(paths) {
+  const roomy = sheet.clientWidth >= ROOMY, { ratio, x, y } = placed(sheet, roomy ? SIDE : 0), out = hidden(), pen = sheet.getContext('2d');
+  draw(sheet, paths, film.querySelector('[name=view]:checked').value, out, roomy ? SIDE : 0);
+  const longest = new Map();
+  for (const path of paths) if ((longest.get(path.type)?.points.length ?? 0) < path.points.length) longest.set(path.type, path);
+  const sides = [[], []];
+  for (const callout of callouts) {
+    const type = outline.types[callout.dataset.type], path = longest.get(type), led = roomy && path && !out.has(type);
+    callout.classList.toggle('led', Boolean(led));
+    callout.hidden = !path;
+    callout.style.cssText = '';
+    if (!led) continue;
+    const middle = 2 * Math.floor(path.points.length / 4), at = { callout, type, x: x(path.points[middle]) / ratio, y: y(path.points[middle + 1]) / ratio };
+    const side = at.x > sheet.clientWidth / 2 ? 1 : 0;
+    sides[sides[side].length > sides[1 - side].length + 1 ? 1 - side : side].push(at);
+  }
+  sides.forEach((all, right) => {
+    all.sort((one, other) => one.y - other.y);
+    let free = 4;
+    all.forEach((at, i) => {
+      const top = Math.max(free, Math.min(at.y - LINE / 2, sheet.clientHeight - (all.length - i) * LINE));
+      free = top + LINE;
+      at.callout.style.top = `${top}px`;
+      at.callout.style[right ? 'right' : 'left'] = '0';
+      const end = right ? sheet.clientWidth - SIDE : SIDE, [name, dash] = LOOKS[at.type];
+      pen.strokeStyle = colour('--quiet');
+      pen.lineWidth = ratio;
+      pen.setLineDash([]);
+      pen.beginPath();
+      pen.arc(at.x * ratio, at.y * ratio, 2.5 * ratio, 0, 2 * Math.PI);
+      pen.moveTo(at.x * ratio, at.y * ratio);
+      pen.lineTo(end * ratio, (top + LINE / 2) * ratio);
+      pen.stroke();
+      pen.strokeStyle = colour(name);
+      pen.lineWidth = 3 * ratio;
+      pen.setLineDash(dash.map(part => part * 5 * ratio));
+      pen.beginPath();
+      pen.moveTo(end * ratio, (top + LINE / 2) * ratio);
+      pen.lineTo((end + (right ? SAMPLE : -SAMPLE)) * ratio, (top + LINE / 2) * ratio);
+      pen.stroke();
+    });
+  });
 }
 
 async function show(number) {
@@ -101,7 +154,7 @@ async function show(number) {
   scale.hidden = view === 'type';
   scale.textContent = view === 'speed' ? `Faint is slow, the accent is ${Math.round(most.speed)} mm/s, the fastest on this layer.`
     : `Faint is little, the accent is ${most.flow.toFixed(1)} mm³/s, the most on this layer.`;
-  draw(sheet, paths, view, hidden());
+  call(paths);
   film.dataset.shown = String(now + 1);
   for (let ahead = 1; ahead <= AHEAD; ahead++) {
     if (now + ahead < count) layer(now + ahead);
@@ -121,17 +174,12 @@ const response = await fetch(`${from}/outline?${query}`);
 if (response.ok) {
   outline = await response.json();
   outline.seconds ??= [];
-  for (const sample of film.querySelectorAll('[data-sample]')) {
-    const [name, dash] = LOOKS[outline.types[sample.dataset.sample]], pen = sample.getContext('2d');
-    pen.strokeStyle = colour(name);
-    pen.lineWidth = outline.types[sample.dataset.sample] === 'travel' ? 1.5 : 5;
-    pen.setLineDash(dash.map(part => part * 5));
-    pen.beginPath();
-    pen.moveTo(2, 6);
-    pen.lineTo(52, 6);
-    pen.stroke();
-  }
   film.addEventListener('click', event => {
+    const callout = event.target.closest('.callout');
+    if (callout) {
+      callout.setAttribute('aria-pressed', String(callout.getAttribute('aria-pressed') === 'false'));
+      show(now);
+    }
     const flag = event.target.closest('[data-layer]'), step = event.target.closest('[data-step]');
     if (flag) show(Number(flag.dataset.layer));
     if (step) show(now + Number(step.dataset.step));

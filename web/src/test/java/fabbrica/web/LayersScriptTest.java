@@ -39,8 +39,8 @@ class LayersScriptTest extends Stage {
                   <strong id="where"></strong><canvas id="sheet" tabindex="0" style="width: 216px; height: 216px; display: block"></canvas>
                   <input type="range" id="at" min="1" max="%d" value="1">
                   <input type="radio" name="view" value="type" checked><input type="radio" name="view" value="speed"><input type="radio" name="view" value="flow">
-                  <label><input type="checkbox" data-type="0" checked>wall<canvas width="54" height="12" data-sample="0"></canvas></label>
-                  <label><input type="checkbox" data-type="1" checked>infill</label><label><input type="checkbox" data-type="2">travel</label>
+                  <button class="callout" data-type="0" aria-pressed="true">wall</button><button class="callout" data-type="1" aria-pressed="true">infill</button>
+                  <button class="callout" data-type="2" aria-pressed="false">travel</button>
                   <p id="scale" hidden></p><div><canvas id="space" style="width: 100px; height: 100px"></canvas></div><p id="no-space" hidden>none</p></main>
                 <script type="module" src="/layers.js"></script>""".formatted(LAYERS, LAYERS));
         shows(1);
@@ -82,11 +82,31 @@ class LayersScriptTest extends Stage {
         assertThat(drawnAt(0)).as("wall").isTrue();
         assertThat(drawnAt(20)).as("infill").isTrue();
         assertThat(drawnAt(10)).as("travel").isFalse();
-        at("[data-type='2']").check();
+        at("[data-type='2']").click();
         page.waitForCondition(() -> drawnAt(10));
-        at("[data-type='0']").uncheck();
+        at("[data-type='0']").click();
         page.waitForCondition(() -> !drawnAt(0));
         assertThat(drawnAt(20)).isTrue();
+    }
+
+    @Test
+    void where_there_is_room_each_kind_of_line_is_named_on_the_drawing_until_it_is_hidden() {
+        page.keyboard().press("ArrowRight");
+        shows(2);
+        assertThat(at("[data-type='0']")).not().hasClass("callout led");
+        page.evaluate("document.getElementById('sheet').style.width = '716px'; dispatchEvent(new Event('resize'))");
+        assertThat(at("[data-type='0']")).hasClass("callout led");
+        assertThat(at("[data-type='1']")).hasClass("callout led");
+        assertThat(at("[data-type='2']")).hasClass("callout");
+        // The wall lies at the front and the infill at the back: so do their names.
+        double wall = Double.parseDouble(at("[data-type='0']").evaluate("each => parseFloat(each.style.top)").toString());
+        double infill = Double.parseDouble(at("[data-type='1']").evaluate("each => parseFloat(each.style.top)").toString());
+        assertThat(wall).isGreaterThan(infill);
+        at("[data-type='0']").click();
+        assertThat(at("[data-type='0']")).hasClass("callout");
+        at("[data-step='-1']").click();
+        shows(1);
+        assertThat(at("[data-type='2']")).isHidden();
     }
 
     @Test

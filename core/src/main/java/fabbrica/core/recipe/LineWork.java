@@ -30,8 +30,8 @@ public record LineWork(Seam seam, boolean outerFirst, boolean spiral, boolean th
 
     /** Where closed walls begin and end, which leaves a mark. */
     public enum Seam {
-        NEAREST("wherever it is nearest"), REAR("at the back"), CORNER("in the sharpest corner"),
-        SPREAD("spread over the surface");
+        CORNER("in a corner, where it hides"), REAR("behind, as one line up the back"), SPREAD("as dots all over, nowhere a line"),
+        NEAREST("anywhere: it is not looked at");
 
         private final String label;
 

@@ -39,7 +39,7 @@ public enum RecipeField {
     INFILL_ANGLE("Infill turned by", "°", new Amount(-360, 360, false, recipe -> recipe.lines().infillAngleDeg()), ""),
     INFILL_LINES("Infill lines side by side", "", new Amount(1, 10, true, recipe -> recipe.lines().infillLines()), "For each line of the pattern."),
     INFILL_WIDTH("Infill lines as wide as", "% of a line", new Amount(50, 200, false, recipe -> recipe.lines().infillWidth() * 100), ""),
-    SEAM("Walls begin", "", choice(LineWork.Seam.values(), LineWork.Seam::code, LineWork.Seam::label, recipe -> recipe.lines().seam()), "Where a wall begins and ends leaves a mark."),
+    SEAM("Where may a seam show?", "", choice(LineWork.Seam.values(), LineWork.Seam::code, LineWork.Seam::label, recipe -> recipe.lines().seam()), "Where a wall begins and ends leaves a mark."),
     VARIABLE_LAYERS("thinner layers on shallow slopes", "", new Flag(recipe -> recipe.lines().variableLayers()), ""),
     THIN_LINES("single lines where it is too thin for two", "", new Flag(recipe -> recipe.lines().thinLines()), ""),
     OUTER_FIRST("outer walls before inner ones", "", new Flag(recipe -> recipe.lines().outerFirst()), ""),

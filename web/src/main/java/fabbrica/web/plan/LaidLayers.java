@@ -1,5 +1,6 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.estimate.Phase;
 import fabbrica.core.gcode.GcodeLayers;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Overhang.Patch;
@@ -33,6 +34,7 @@ import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import org.springframework.stereotype.Service;
 
 /** What there is to look at layer by layer: of a plan, or of a file that somebody sliced elsewhere. */
@@ -58,8 +60,9 @@ class LaidLayers {
      *
      * @param speeds  for each layer, mm/s of each of its paths
      * @param seconds of each layer; empty for a file, which does not say
+     * @param phases  seconds of each; so too
      */
-    record Drawn(Toolpath toolpath, List<double[]> speeds, List<Double> seconds, List<Milestone> milestones) {
+    record Drawn(Toolpath toolpath, List<double[]> speeds, List<Double> seconds, Map<Phase, Double> phases, List<Milestone> milestones) {
     }
 
     /** What layers are drawn of. */
@@ -124,7 +127,7 @@ class LaidLayers {
             }
             speeds.add(mmS);
         }
-        return new Drawn(toolpath, speeds, motion.layers().stream().map(Motion.Timing::seconds).toList(),
+        return new Drawn(toolpath, speeds, motion.layers().stream().map(Motion.Timing::seconds).toList(), shop.await(request).secondsByPhase(),
                 Milestones.of(toolpath, request.plate().copies().stream().map(Plate.Copy::part).distinct()
                 .flatMap(part -> spots(part).stream()).toList()));
     }
@@ -145,7 +148,7 @@ class LaidLayers {
     private Drawn draw(String name, String sha256, Printer printer) {
         try (InputStream in = files.source(name, sha256).open()) {
             GcodeLayers layers = GcodeLayers.of(in, printer);
-            return new Drawn(layers.toolpath(), layers.speeds(), List.of(), Milestones.of(layers.toolpath(), List.of()));
+            return new Drawn(layers.toolpath(), layers.speeds(), List.of(), Map.of(), Milestones.of(layers.toolpath(), List.of()));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

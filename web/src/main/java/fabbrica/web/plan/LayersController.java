@@ -1,5 +1,6 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.estimate.Course;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.toolpath.Layer;
@@ -20,6 +21,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -115,6 +117,31 @@ class LayersController {
                 page.addAttribute("page", new OverPage(from, sentence));
                 yield "plan/laying :: over";
             }
+        };
+    }
+
+    /** @param course null while it is worked out */
+    record CoursePage(From from, @Nullable Course course, String strip) {
+    }
+
+    /** The course of the print from its first to its last minute, asked for again while it is worked out. */
+    @GetMapping("/layers/course")
+    String course(@PathVariable Map<String, String> place, @RequestParam MultiValueMap<String, String> values, Model page) {
+        From from = from(place, values);
+        return switch (layers.ask(from.source())) {
+            case Standing.Done<LaidLayers.Drawn>(LaidLayers.Drawn drawn) -> {
+                if (drawn.seconds().isEmpty()) {
+                    throw new Refusal("A file that was sliced elsewhere does not say what happens when.");
+                }
+                Course course = Course.of(drawn.phases(), drawn.seconds(), drawn.milestones());
+                page.addAttribute("page", new CoursePage(from, course, CourseStrip.of(course)));
+                yield "plan/laying :: course";
+            }
+            case Standing.Working<LaidLayers.Drawn> working -> {
+                page.addAttribute("page", new CoursePage(from, null, ""));
+                yield "plan/laying :: course";
+            }
+            case Standing.Failed<LaidLayers.Drawn>(String sentence) -> throw new Refusal(sentence);
         };
     }
 

@@ -60,12 +60,6 @@ class PlanPages {
             return preview.lateFor(ticket.request().neededBy());
         }
 
-        /** Where the time goes. */
-        public List<PhaseShare> phases() {
-            return estimate == null ? List.of() : estimate.secondsByPhase().entrySet().stream().map(phase -> new PhaseShare(phase.getKey().label(),
-                    phase.getValue(), 100 * phase.getValue() / estimate.totalSeconds())).toList();
-        }
-
         public boolean isChosen(Planning.PrinterOption option) {
             return option.printer().id().equals(plan.printerId());
         }
@@ -93,9 +87,6 @@ class PlanPages {
 
     /** @param taken whether it lies so already */
     record WayEntry(String reason, boolean taken) {
-    }
-
-    record PhaseShare(String label, double seconds, double percent) {
     }
 
     /**
