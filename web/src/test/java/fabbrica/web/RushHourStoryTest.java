@@ -39,6 +39,21 @@ class RushHourStoryTest extends Story {
     }
 
     @Test
+    void what_happens_when_is_told_by_a_strip_and_leaves_the_plan_around_it_as_it_is() {
+        handOver(stl("peg.stl", Shapes.box(32, 12, 8)));
+        page.getByLabel("Member", new Page.GetByLabelOptions().setExact(true)).fill("June Abara");
+        page.getByLabel("What for").selectOption("EVERYDAY");
+        next().click();
+        assertThat(next()).containsText("Queue it on");
+        assertThat(page.locator("#times")).isVisible();
+        page.locator("#times summary").click();
+        assertThat(page.locator("#times svg.course")).isVisible();
+        assertThat(page.locator("#times ol")).containsText("first layer, after ");
+        assertThat(page.locator("#preview #estimate-time")).isVisible();
+        assertThat(next()).isEnabled();
+    }
+
+    @Test
     void five_files_dropped_at_once_are_five_tickets_but_for_what_cannot_be_read_or_came_before() {
         FilePayload clip = stl("clip.stl", Shapes.box(31, 12, 8));
         handOver(clip);

@@ -17,8 +17,12 @@ public record Course(List<Stretch> stretches, List<Moment> moments, double total
     private static final Set<Phase> WARMING = Set.of(Phase.HEAT_BED, Phase.HEAT_NOZZLE);
     private static final Set<Phase> READYING = Set.of(Phase.HOME, Phase.LEVEL, Phase.FLOW, Phase.PURGE);
 
-    /** Something that goes on from one second to another. */
-    public record Stretch(String what, double fromS, double toS) {
+    /**
+     * Something that goes on from one second to another.
+     *
+     * @param laying whether plastic is laid on the part meanwhile
+     */
+    public record Stretch(String what, boolean laying, double fromS, double toS) {
     }
 
     /** Something that happens, in seconds from the start. */
@@ -42,11 +46,11 @@ public record Course(List<Stretch> stretches, List<Moment> moments, double total
         double own = layerSeconds.stream().mapToDouble(Double::doubleValue).sum(), factor = own == 0 ? 0 : printing / own;
         double start = warming + readying, first = start + factor * layerSeconds.getFirst();
         List<Stretch> stretches = new ArrayList<>();
-        add(stretches, "warming up", 0, warming);
-        add(stretches, "levelling and purging", warming, start);
-        add(stretches, "first layer", start, first);
-        add(stretches, "the other layers", first, total - parking);
-        add(stretches, "parking", total - parking, total);
+        add(stretches, "warming up", false, 0, warming);
+        add(stretches, "levelling and purging", false, warming, start);
+        add(stretches, "first layer", true, start, first);
+        add(stretches, "the other layers", true, first, total - parking);
+        add(stretches, "parking", false, total - parking, total);
         List<Moment> moments = new ArrayList<>();
         double reached = start;
         int next = 0;
@@ -59,9 +63,9 @@ public record Course(List<Stretch> stretches, List<Moment> moments, double total
         return new Course(stretches, moments, total);
     }
 
-    private static void add(List<Stretch> stretches, String what, double from, double to) {
+    private static void add(List<Stretch> stretches, String what, boolean laying, double from, double to) {
         if (to > from) {
-            stretches.add(new Stretch(what, from, to));
+            stretches.add(new Stretch(what, laying, from, to));
         }
     }
 

@@ -20,8 +20,8 @@ class CourseTest {
     void what_goes_on_follows_one_another_to_the_last_second() {
         // The layers share the 60 s of the change: 300 s in 240 s of their own, a quarter more each.
         Course course = Course.of(PHASES, LAYERS, List.of());
-        assertThat(course.stretches()).containsExactly(new Stretch("warming up", 0, 300), new Stretch("levelling and purging", 300, 360),
-                new Stretch("first layer", 360, 485), new Stretch("the other layers", 485, 660), new Stretch("parking", 660, 670));
+        assertThat(course.stretches()).containsExactly(new Stretch("warming up", false, 0, 300), new Stretch("levelling and purging", false, 300, 360),
+                new Stretch("first layer", true, 360, 485), new Stretch("the other layers", true, 485, 660), new Stretch("parking", false, 660, 670));
         assertThat(course.totalSeconds()).isEqualTo(670);
     }
 
@@ -36,6 +36,6 @@ class CourseTest {
     @Test
     void without_any_waiting_there_is_nothing_but_layers() {
         Course course = Course.of(Map.of(Phase.OUTER_WALL, 60.0), List.of(60.0), List.of());
-        assertThat(course.stretches()).containsExactly(new Stretch("first layer", 0, 60));
+        assertThat(course.stretches()).containsExactly(new Stretch("first layer", true, 0, 60));
     }
 }

@@ -19,13 +19,12 @@ final class CourseStrip {
     static String of(Course course) {
         double scale = WIDTH / course.totalSeconds();
         Svg svg = new Svg().open("svg", "class", "course", "viewBox", Svg.path(-14, 0, WIDTH + 28, TOP + HEIGHT + 24), "role", "img", "aria-label", "The print from first to last minute");
-        for (int i = 0; i < course.stretches().size(); i++) {
-            Course.Stretch stretch = course.stretches().get(i);
-            svg.open("rect", "class", "stretch s" + i % 2, "x", scale * stretch.fromS(), "y", TOP, "width", Math.max(1, scale * (stretch.toS() - stretch.fromS())), "height", HEIGHT)
+        for (Course.Stretch stretch : course.stretches()) {
+            svg.open("rect", "class", stretch.laying() ? "laying" : "ready", "x", scale * stretch.fromS(), "y", TOP, "width", Math.max(1, scale * (stretch.toS() - stretch.fromS())), "height", HEIGHT)
                     .text("title", "%s: %s".formatted(stretch.what(), Spoken.duration(stretch.toS() - stretch.fromS()))).close();
         }
         for (int part = 0; part <= PARTS; part++) {
-            svg.text("text", Spoken.duration(course.totalSeconds() * part / PARTS), "class", "tick", "x", WIDTH * part / PARTS, "y", TOP + HEIGHT + 18,
+            svg.text("text", part == 0 ? "start" : Spoken.duration(course.totalSeconds() * part / PARTS), "class", "minute", "x", WIDTH * part / PARTS, "y", TOP + HEIGHT + 18,
                     "text-anchor", part == 0 ? "start" : part == PARTS ? "end" : "middle");
         }
         double last = -APART;
