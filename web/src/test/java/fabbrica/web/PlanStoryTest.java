@@ -71,7 +71,7 @@ class PlanStoryTest extends Story {
         page.getByText("Back to where it came from").click();
         String printer = page.locator("[name=printer]:checked").inputValue();
         Download right = page.waitForDownload(() -> page.getByText("File for this printer").click());
-        assertThat(right.suggestedFilename()).startsWith("ticket-" + id + "-lighthouse_").endsWith(".gcode");
+        assertThat(right.suggestedFilename()).startsWith("Ticket " + id + ", lighthouse, for ").endsWith(".gcode");
         Printer assigned = inventory.printer(printer).orElseThrow().printer();
         byte[] file = Files.readAllBytes(right.path());
         try (InputStream in = Files.newInputStream(right.path())) {

@@ -131,7 +131,8 @@ class LayersController {
         return switch (layers.ask(from.source())) {
             case Standing.Done<LaidLayers.Drawn>(LaidLayers.Drawn drawn) -> {
                 if (drawn.seconds().isEmpty()) {
-                    throw new Refusal("A file that was sliced elsewhere does not say what happens when.");
+                    page.addAttribute("page", new OverPage(from, "A file that was sliced elsewhere does not say what happens when."));
+                    yield "plan/laying :: over";
                 }
                 Course course = Course.of(drawn.phases(), drawn.seconds(), drawn.milestones());
                 page.addAttribute("page", new CoursePage(from, course, CourseStrip.of(course)));
