@@ -125,6 +125,7 @@ class GaugeScriptTest extends Stage {
         assertThat(at(".flag:visible")).hasCount(2);
         at("[data-step='1']").click();
         assertThat(at(".now.small")).hasText("1 of 2: a hole");
+        assertThat(at(".flag:visible")).hasCount(1);
         assertThat(at(".flag:visible")).hasText("1");
         assertThat(at(".flag.now")).not().hasClass(Pattern.compile("behind"));
         at("canvas").press("n");
