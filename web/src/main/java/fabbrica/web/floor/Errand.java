@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Something that waits for whoever is on duty.
  *
- * @param place where in the room; empty when nobody has said
+ * @param place where in the room
  * @param what  a sentence
  * @param hint  what to mind or to take along; may be empty
  * @param since when it has waited since; null when that does not matter

@@ -77,7 +77,7 @@ class Round {
         List<StockSpool> toWeigh = spools.toWeigh(floor.shelf());
         List<Errand> errands = new ArrayList<>(handOuts());
         for (StockPrinter printer : floor.printers()) {
-            running.stream().filter(run -> run.printerId().equals(printer.id())).filter(this::shouldHaveEnded).forEach(run -> errands.add(ended(printer, run)));
+            running.stream().filter(run -> run.printerId().equals(printer.id())).filter(run -> run.isOverdue(moments.now())).forEach(run -> errands.add(ended(printer, run)));
             List<LaidPlate> waiting = floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id())).toList();
             if (printer.outOfOrder()) {
                 outOfOrder(printer, waiting).ifPresent(errands::add);
@@ -88,15 +88,11 @@ class Round {
                     .forEach(each -> errands.add(keep(printer, each)));
             toWeigh.stream().filter(spool -> printer.id().equals(spool.loadedIn())).forEach(spool -> errands.add(weigh(spool, place(printer))));
         }
-        toWeigh.stream().filter(spool -> spool.loadedIn() == null).forEach(spool -> errands.add(weigh(spool, spool.place())));
+        toWeigh.stream().filter(spool -> spool.loadedIn() == null).forEach(spool -> errands.add(weigh(spool, spool.place().isEmpty() ? "On the shelf" : spool.place())));
         Map<String, List<Errand>> byPlace = errands.stream().collect(Collectors.groupingBy(Errand::place, LinkedHashMap::new, Collectors.toList()));
         return new NowPage(byPlace.entrySet().stream().map(stop -> new Stop(stop.getKey(), stop.getValue()))
                 .sorted(Comparator.comparing((Stop stop) -> !stop.place().equals(COUNTER)).thenComparing(Stop::place, String.CASE_INSENSITIVE_ORDER)).toList(),
-                running.stream().filter(run -> !shouldHaveEnded(run)).sorted(Comparator.comparing(Run::promisedEnd)).toList());
-    }
-
-    private boolean shouldHaveEnded(Run run) {
-        return !run.promisedEnd().isAfter(moments.now());
+                running.stream().filter(run -> !run.isOverdue(moments.now())).sorted(Comparator.comparing(Run::promisedEnd)).toList());
     }
 
     private List<Errand> handOuts() {

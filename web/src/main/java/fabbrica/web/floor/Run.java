@@ -40,6 +40,11 @@ public record Run(long id, long plateId, String what, String members, List<Long>
         return startedAt.plus(Duration.ofSeconds(Math.round(promisedS)));
     }
 
+    /** Whether it goes on, though it should have ended. */
+    public boolean isOverdue(Instant now) {
+        return endedAt == null && !promisedEnd().isAfter(now);
+    }
+
     /** Promised against real minutes; only of a run that has ended. */
     public Deviation time() {
         return new Deviation(promisedS / 60, realMinutes == null ? 0 : realMinutes);

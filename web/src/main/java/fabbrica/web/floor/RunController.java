@@ -1,6 +1,5 @@
 package fabbrica.web.floor;
 
-import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.run.Defect;
@@ -110,8 +109,7 @@ class RunController {
             throw new Refusal("This plate is not waiting for its printer.");
         }
         StartPage start = startPage(plate, List.of());
-        page.addAttribute("page", new SheetPage(start, drawing.ofKept(plate, start.printer().printer()), GcodeFile.name(plate.tickets().size() == 1 ? "Ticket %d".formatted(plate.tickets().getFirst()) : "Plate %d".formatted(id),
-                plate.name().replace("×", "x"), start.printer().printer()), QrCode.of("/floor/start/" + id),
+        page.addAttribute("page", new SheetPage(start, drawing.ofKept(plate, start.printer().printer()), plate.fileName(start.printer().printer()), QrCode.of("/floor/start/" + id),
                 moments.now().plus(plate.promise().takes())));
         return "floor/sheet";
     }
@@ -306,7 +304,7 @@ class RunController {
         LaidPlate plate = plates.plate(run.plateId());
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
-        page.addAttribute("page", new EndPage(run, run.endedAt() == null && !run.promisedEnd().isAfter(moments.now()), plate,
+        page.addAttribute("page", new EndPage(run, run.isOverdue(moments.now()), plate,
                 plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
                 Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));
         return "floor/end";

@@ -193,8 +193,8 @@ public class Runs {
 
     /** Whole minutes until it should end, or until now as long as it should not have ended. */
     double minutesSoFar(Run run) {
-        return run.promisedEnd().isAfter(clock.instant()) ? Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0))
-                : promisedMinutes(run);
+        return run.isOverdue(clock.instant()) ? promisedMinutes(run)
+                : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0));
     }
 
     private static double promisedMinutes(Run run) {

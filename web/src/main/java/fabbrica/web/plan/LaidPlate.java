@@ -1,6 +1,8 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.recipe.Plate;
+import fabbrica.core.recipe.Printer;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
@@ -87,6 +89,11 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
     public String member() {
         List<String> members = copies.stream().map(LaidCopy::member).distinct().toList();
         return members.size() == 1 ? members.getFirst() : "%d members".formatted(members.size());
+    }
+
+    /** Of its file for a printer, as somebody would read it aloud. */
+    public String fileName(Printer printer) {
+        return GcodeFile.name(tickets().size() == 1 ? "Ticket %d".formatted(tickets().getFirst()) : "Plate %d".formatted(id), name().replace("×", "x"), printer);
     }
 
     /** In lower case, for classes of pages. */

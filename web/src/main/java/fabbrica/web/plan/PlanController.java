@@ -196,8 +196,7 @@ class PlanController {
         StockSpool spool = planning.spool(laid.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first."));
         planning.settle(plates.bench(laid), laid.plan(), stock, spool, List.of(laid.plate()), plates.promisedBut(laid));
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
-        String hash = send(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material), GcodeFile.name(laid.tickets().size() == 1
-                ? "Ticket %d".formatted(laid.tickets().getFirst()) : "Plate %d".formatted(id), laid.name().replace("×", "x"), stock.printer()), laid.tickets().stream()
+        String hash = send(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material), laid.fileName(stock.printer()), laid.tickets().stream()
                 .map(ticket -> "Ticket %d".formatted(ticket)).toList(), response);
         plates.handedOutFile(id, hash);
     }
