@@ -180,6 +180,27 @@
   document.addEventListener('htmx:afterSettle', unfold);
   document.addEventListener('htmx:afterSwap', unfold);
 
+  // Whoever was at work in a place that is filled anew stays at what they were at: at what has its number, or is called and leads as it did;
+  // when that is gone, at the place itself.
+  let workedAt = null;
+  const known = element => [element.tagName, element.name, element.value, element.type, element.getAttribute('href'), element.form?.getAttribute('action'),
+    element.getAttribute('aria-label') ?? element.textContent.trim()].join('|');
+  const remember = event => {
+    const at = document.activeElement, place = event.detail.target;
+    if (at !== document.body && place.contains(at)) workedAt = { id: at.id, known: known(at), tag: at.tagName, place: place.id };
+  };
+  document.addEventListener('htmx:beforeSwap', remember);
+  document.addEventListener('htmx:oobBeforeSwap', remember);
+  document.addEventListener('htmx:afterSettle', () => {
+    if (!workedAt) return;
+    const { id, known: as, tag, place } = workedAt;
+    workedAt = null;
+    if (document.activeElement !== document.body) return;
+    const again = (id && document.getElementById(id)) || [...document.getElementsByTagName(tag)].find(each => known(each) === as), left = document.getElementById(place);
+    if (!again) left?.setAttribute('tabindex', '-1');
+    (again ?? left)?.focus({ preventScroll: true });
+  });
+
   // What waits for something on the page asks again when the server says that something went on; one stream while anybody looks.
   let stream = null, opened = false;
   const listen = () => {

@@ -65,6 +65,28 @@ class AppScriptTest extends Stage {
     }
 
     @Test
+    void whoever_was_at_work_in_a_place_that_is_filled_anew_stays_at_what_they_were_at() {
+        answer("/round", "<div id=\"round\"><a href=\"/one\">Start</a><a href=\"/two\">Start</a></div>");
+        play(HEAD, "<div id=\"trouble\"></div><div id=\"round\" hx-get=\"/round\" hx-trigger=\"ask\" hx-swap=\"outerHTML\"><a href=\"/two\">Start</a><button id=\"done\">Done</button></div>");
+        page.waitForFunction("() => window.htmx");
+        at("[href='/two']").focus();
+        page.evaluate("htmx.trigger('#round', 'ask')");
+        assertThat(at("[href='/one']")).isVisible();
+        assertThat(at("[href='/two']")).isFocused();
+    }
+
+    @Test
+    void when_that_is_gone_they_stay_at_the_place() {
+        answer("/round", "<div id=\"round\">Nothing waits.</div>");
+        play(HEAD, "<div id=\"trouble\"></div><div id=\"round\" hx-get=\"/round\" hx-trigger=\"ask\" hx-swap=\"outerHTML\"><button id=\"done\">Done</button></div>");
+        page.waitForFunction("() => window.htmx");
+        at("#done").focus();
+        page.evaluate("htmx.trigger('#round', 'ask')");
+        assertThat(at("#round")).hasText("Nothing waits.");
+        assertThat(at("#round")).isFocused();
+    }
+
+    @Test
     void an_answer_to_what_a_form_held_before_somebody_changed_it_comes_too_late() {
         page.evaluate("""
                 document.addEventListener('htmx:beforeSend', () => setTimeout(() => document.getElementById('typed').dispatchEvent(new Event('input', { bubbles: true }))));
