@@ -1,6 +1,8 @@
 // Nothing typed or dropped is lost when the server is away or the session over. The Counter takes files dropped or pasted
 // anywhere on the page; "?" shows the keys.
 (() => {
+  // Before the whole page has come a step at its top would send half a form.
+  document.documentElement.classList.add('whole');
   const trouble = document.getElementById('trouble');
   const KEPT = ' What you entered is still here: send it again afterwards.';
   const say = (sentence, link) => {
@@ -51,7 +53,12 @@
     const button = event.submitter;
     if (await alive()) {
       form.dataset.alive = 'yes';
-      // Its place on the page may have been filled anew meanwhile.
+      // Its place on the page may have been filled anew meanwhile; it goes out as it was pressed.
+      if (!form.isConnected) {
+        form.hidden = true;
+        form.elements._csrf.value = JSON.parse(document.body.getAttribute('hx-headers'))['X-CSRF-TOKEN'];
+        document.body.append(form);
+      }
       form.requestSubmit(button?.isConnected === false ? document.getElementById(button.id) : button);
       delete form.dataset.alive;
     }

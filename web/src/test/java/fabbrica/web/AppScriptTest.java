@@ -103,6 +103,21 @@ class AppScriptTest extends Stage {
     }
 
     @Test
+    void a_press_goes_out_though_its_place_is_filled_anew_in_the_same_moment() {
+        answer("/round", "<div id=\"round\">filled anew</div>");
+        play(HEAD, """
+                <div id="trouble"></div><div id="round" hx-get="/round" hx-trigger="ask" hx-swap="outerHTML"><form method="post" action="/kept"><input type="hidden" name="_csrf" value="old">
+                <button id="done" name="done" value="yes">Done</button></form></div>""");
+        page.waitForFunction("() => window.htmx");
+        answer("/alive", request -> {
+            page.evaluate("htmx.swap('#round', '<div id=\"round\">filled anew</div>', { swapStyle: 'outerHTML' })");
+            return alive.getBytes(StandardCharsets.UTF_8);
+        });
+        at("#done").click();
+        assertThat(at("h1")).hasText("kept _csrf=new&done=yes");
+    }
+
+    @Test
     void a_form_is_held_back_with_what_was_typed_while_it_would_be_sent_in_vain() {
         alive = "{\"who\": \"\", \"token\": \"x\", \"trouble\": \"\"}";
         keep();

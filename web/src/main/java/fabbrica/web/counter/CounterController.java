@@ -93,7 +93,7 @@ class CounterController {
         Map<Long, Event> last = tickets.latest(open.stream().filter(ticket -> ticket.state().atCounter()).map(Ticket::id).toList());
         Function<Set<TicketState>, List<Strip>> in = states -> open.stream().filter(ticket -> states.contains(ticket.state()))
                 .map(ticket -> Strip.of(ticket, named, last.get(ticket.id()))).toList();
-        page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), intake.unsorted(), sliced.loose(), groups.open(), in.apply(Set.of(TicketState.NEW)),
+        page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), !inventory.printers().isEmpty(), intake.unsorted(), sliced.loose(), groups.open(), in.apply(Set.of(TicketState.NEW)),
                 in.apply(Set.of(TicketState.ACCEPTED, TicketState.FAILED)), in.apply(Set.of(TicketState.PRINTED)), closed(null, CLOSED_AT_FIRST), Purpose.values()));
         return "counter/counter";
     }

@@ -15,10 +15,11 @@ import org.jspecify.annotations.Nullable;
 /**
  * What stands on the counter.
  *
+ * @param furnished whether the lab has a printer
  * @param sliced files sliced elsewhere, without a ticket
  * @param closed the latest of the tickets that came to nothing; {@code more} tells whether there are others
  */
-record CounterPage(int limitMb, List<HandOver> handOvers, List<SlicedFile> sliced, List<Groups.Standing> groups, List<Strip> fresh, List<Strip> toPlan, List<Strip> toHandOut,
+record CounterPage(int limitMb, boolean furnished, List<HandOver> handOvers, List<SlicedFile> sliced, List<Groups.Standing> groups, List<Strip> fresh, List<Strip> toPlan, List<Strip> toHandOut,
                    Closed closed, Purpose[] purposes) {
 
     /**

@@ -36,6 +36,11 @@ public record StockPrinter(Printer printer, long nozzleId, String place, String 
                 narrowestGapMm, longestBridgeMm, raftAlways);
     }
 
+    public StockPrinter usedBy(UsedBy other) {
+        return new StockPrinter(printer, nozzleId, place, fitting, other, unattended, condition, cost, hoursBefore, narrowestGapMm,
+                longestBridgeMm, raftAlways);
+    }
+
     public boolean outOfOrder() {
         return condition.down();
     }

@@ -11,13 +11,17 @@ final class Cautions {
     private Cautions() {
     }
 
-    /** A sentence each. */
-    static List<String> of(@Nullable Member member, @Nullable Purpose purpose) {
+    /**
+     * A sentence each.
+     *
+     * @param badgeAsked whether no printer of the lab is for everybody
+     */
+    static List<String> of(@Nullable Member member, @Nullable Purpose purpose, boolean badgeAsked) {
         List<String> cautions = new ArrayList<>();
         if (member != null && member.lacksGrownUp()) {
             cautions.add(member.name() + " is a minor and no grown-up is named who answers for them.");
         }
-        if (member != null && member.badges().isEmpty()) {
+        if (badgeAsked && member != null && member.badges().isEmpty()) {
             cautions.add(member.name() + " has no badge for any printer: somebody trained has to run it.");
         }
         if (purpose != null && !purpose.caution().isEmpty()) {

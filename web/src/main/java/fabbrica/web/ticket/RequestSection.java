@@ -1,5 +1,6 @@
 package fabbrica.web.ticket;
 
+import fabbrica.core.judge.UsedBy;
 import fabbrica.core.recipe.Material;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
@@ -41,14 +42,15 @@ class RequestSection implements TicketSection {
      * @param values what stands in the form; so with all that follows, empty after the counter
      * @param known  members to choose from
      * @param enclosed what came with its model
+     * @param badgeAsked whether no printer of the lab is for everybody
      * @param may    whether whoever looks may accept it, send it back and decline it
      */
     record RequestPage(Ticket ticket, @Nullable Member member, Map<String, String> values, List<Member> known, List<Material> materials,
-                       List<Purpose> purposes, String refused, List<Enclosure> enclosed, boolean may) {
+                       List<Purpose> purposes, String refused, List<Enclosure> enclosed, boolean badgeAsked, boolean may) {
 
         /** What to mind with this member and this purpose, a sentence each. */
         public List<String> cautions() {
-            return ticket.model().isKept() ? Cautions.of(member, ticket.request().purpose()) : List.of();
+            return ticket.model().isKept() ? Cautions.of(member, ticket.request().purpose(), badgeAsked) : List.of();
         }
     }
 
@@ -74,15 +76,16 @@ class RequestSection implements TicketSection {
         Long id = ticket.request().memberId();
         Member member = id == null ? null : known.stream().filter(each -> each.id() == id).findFirst().or(() -> members.member(id)).orElse(null);
         MultiValueMap<String, String> entered = visit.entered() == null ? new LinkedMultiValueMap<>() : visit.entered();
+        boolean badgeAsked = inventory.printers().stream().noneMatch(printer -> printer.usedBy() == UsedBy.EVERYBODY);
         if (!asks) {
             return Optional.of(shown(spoken(ticket, member), "ticket/request :: asked", new RequestPage(ticket, member, entered.toSingleValueMap(),
-                    List.of(), List.of(), List.of(), "", enclosures.of(ticket), false)).opened(visit.entered() != null).offering(ticket.model().isKept() && ticket.state().canBeReopened()
+                    List.of(), List.of(), List.of(), "", enclosures.of(ticket), badgeAsked, false)).opened(visit.entered() != null).offering(ticket.model().isKept() && ticket.state().canBeReopened()
                     ? NextStep.press("Take in again", "reopen", "") : null));
         }
         boolean may = Access.mayPost("/tickets/%d/accept".formatted(ticket.id()));
         RequestPage page = new RequestPage(ticket, member, (visit.entered() == null ? values(ticket, member) : entered).toSingleValueMap(),
                 known, inventory.materials(), List.of(Purpose.values()), inventory.lab().policy().refused(),
-                enclosures.of(ticket), may);
+                enclosures.of(ticket), badgeAsked, may);
         return Optional.of(shown(spoken(ticket, member), "ticket/request :: request", page).opened(visit.entered() != null).offering(
                 may ? NextStep.press("Accept", "request", "")
                         : NextStep.press("Keep for later", "request", "A coordinator accepts it.")));

@@ -39,6 +39,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.mock.web.MockHttpSession;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -180,5 +181,17 @@ class NowPageTest {
         mvc.perform(open("/now")).andExpect(content().string(containsString("should be in order again")));
         mvc.perform(send("/floor/printers/" + printer).param("seen", Seen.of(stock())).param("from", "/now")).andExpect(redirectedUrl("/now"));
         assertThat(stock().outOfOrder()).isFalse();
+    }
+
+    @Test
+    void what_was_said_waits_for_the_page_it_leads_to_though_a_place_is_filled_anew_meanwhile() throws Exception {
+        long ticket = steps.ticketOf(steps.queued(Shapes.box(30, 20, 10), 1, steps.printer(), steps.spool("pla", 500)));
+        MockHttpSession session = new MockHttpSession();
+        mvc.perform(send("/tickets/%d/withdraw".formatted(ticket)).session(session).param("seen", Seen.of(tickets.ticket(ticket))).param("why", "no longer needed"))
+                .andExpect(flash().attributeExists("told"));
+        String address = "/tickets/" + ticket, told = "role=\"status\"";
+        mvc.perform(open(address).session(session).header("HX-Request", "true")).andExpect(content().string(not(containsString(told))));
+        mvc.perform(open(address).session(session)).andExpect(content().string(containsString(told)));
+        mvc.perform(open(address).session(session)).andExpect(content().string(not(containsString(told))));
     }
 }
