@@ -204,8 +204,10 @@
     workedAt = null;
     if (document.activeElement !== document.body) return;
     const again = (id && document.getElementById(id)) || [...document.getElementsByTagName(tag)].find(each => known(each) === as), left = document.getElementById(place);
-    if (!again) left?.setAttribute('tabindex', '-1');
-    (again ?? left)?.focus({ preventScroll: true });
+    again?.focus({ preventScroll: true });
+    if (document.activeElement !== document.body || !left) return;
+    left.tabIndex = -1;
+    left.focus({ preventScroll: true });
   });
 
   // What waits for something on the page asks again when the server says that something went on; one stream while anybody looks.

@@ -9,7 +9,10 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.function.Consumer;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.springframework.test.context.TestPropertySource;
 
@@ -129,6 +132,38 @@ class RushHourStoryTest extends Story {
                 assertThat(step).isInViewport();
             }
         }
+    }
+
+    /** Chromium writes the objects of pages into the file as they are. */
+    @Test
+    void a_label_is_one_page_of_62_by_29_millimetres() {
+        for (String label : List.of("/tickets/43/label", "/stores/spools/1/label")) {
+            page.navigate(browser.at(label));
+            String pdf = new String(page.pdf(new Page.PdfOptions().setPreferCSSPageSize(true)), StandardCharsets.ISO_8859_1);
+            assertThat(Pattern.compile("/MediaBox \\[0 0 ([\\d.]+) ([\\d.]+)]").matcher(pdf).results().map(box -> Math.round(Double.parseDouble(box.group(1)) / 72 * 25.4)
+                    + " × " + Math.round(Double.parseDouble(box.group(2)) / 72 * 25.4))).as(label).containsExactly("62 × 29");
+        }
+    }
+
+    @Test
+    void whoever_works_by_keyboard_stays_where_they_are_while_the_plan_changes_around_them() {
+        handOver(stl("stool-2.stl", Shapes.revolution(new double[] {0, 0, 15, 0, 15, 20, 25, 20, 25, 26, 0, 26}, 60)));
+        page.getByLabel("Member", new Page.GetByLabelOptions().setExact(true)).fill("June Abara");
+        page.getByLabel("What for").selectOption("EVERYDAY");
+        next().click();
+        button("undo").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("It lies as it was drawn.");
+        Locator undo = page.locator(".advised", new Page.LocatorOptions().setHasText("Supports:")).getByRole(AriaRole.BUTTON);
+        assertThat(undo).hasText("undo");
+        assertThat(page.locator("#recipe-line")).containsText("supports from the bed only");
+        assertThat(page.locator("#estimate-time")).isVisible();
+        undo.press("Enter");
+        assertThat(page.locator("#recipe-line")).containsText("no supports");
+        assertThat(undo).isFocused();
+        choose("Door bench");
+        page.getByLabel("Work horse").press("Space");
+        assertThat(page.locator("#recipe-line")).containsText("25 % infill");
+        assertThat(page.getByLabel("Work horse")).isFocused();
     }
 
     private void handOver(FilePayload file) {

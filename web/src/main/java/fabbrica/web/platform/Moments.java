@@ -20,6 +20,7 @@ public class Moments {
     private static final DateTimeFormatter WEEKDAY = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter DATED = DateTimeFormatter.ofPattern("EEE d MMM yyyy, HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH);
     private static final int DAYS_BY_NAME = 6;
 
     private final Clock clock;
@@ -63,6 +64,11 @@ public class Moments {
     /** As it stands on paper, where no day is today: "Thu 26 Nov 2026, 14:05". */
     public String dated(Instant moment) {
         return DATED.format(moment.atZone(lab.zone()));
+    }
+
+    /** "9 Nov 2026". */
+    public String day(LocalDate day) {
+        return DATE.format(day);
     }
 
     public Instant at(LocalDateTime local) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import org.junit.jupiter.api.Test;
@@ -21,6 +22,11 @@ class MomentsTest {
         "2026-03-06T09:30, Fri 09:30", "2026-03-12T09:30, 12 Mar 09:30", "2026-02-27T08:00, 27 Feb 08:00"})
     void moments_are_said_as_people_say_them(LocalDateTime local, String said) {
         assertThat(moments.say(moments.at(local))).isEqualTo(said);
+    }
+
+    @Test
+    void a_day_is_said_with_its_month_by_name() {
+        assertThat(moments.day(LocalDate.of(2026, 11, 9))).isEqualTo("9 Nov 2026");
     }
 
     @Test
