@@ -7,6 +7,7 @@ import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
 import fabbrica.web.platform.FormValues;
 import java.security.Principal;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -27,6 +28,8 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 @RequestMapping("/stores/first")
 class FirstController {
 
+    /** A full reel (common practice, no source). */
+    private static final double FULL_G = 1000;
     private static final List<Double> BORES = List.of(0.25, 0.4, 0.6, 0.8);
     private static final List<Double> FILAMENTS = List.of(1.75, 2.85);
 
@@ -57,15 +60,18 @@ class FirstController {
     String save(@RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
         Optional<Material> material = inventory.material(form.text("materialId"));
+        if (material.isEmpty()) {
+            form.problem("Choose what the filament is made of.");
+        }
         String colour = form.required("colour", "The colour of the filament");
         double left = form.number("remainingG", "What is left on the reel"), price = form.number("pricePerKg", "The price");
         Optional<Printer> printer = printer(form);
-        Optional<SpoolEntry> spool = form.made(() -> new SpoolEntry(null, material.orElseThrow().id(), colour, "", Math.max(left, 1000), null,
+        Optional<SpoolEntry> spool = form.made(() -> new SpoolEntry(null, material.orElseThrow().id(), colour, "", Math.max(left, FULL_G), null,
                 form.number("filament", "Filament"), "", price, null, null, false));
         if (printer.isEmpty() || spool.isEmpty() || !form.fine()) {
             return form(values, form.problems(), page);
         }
-        UsedBy usedBy = UsedBy.valueOf(form.text("usedBy"));
+        UsedBy usedBy = Arrays.stream(UsedBy.values()).filter(each -> each.name().equals(form.text("usedBy"))).findFirst().orElse(UsedBy.TRAINED);
         forms.once(form, () -> {
             StockPrinter stock = StockPrinter.usual(printer.get(), nozzle(printer.get().nozzle(), who.getName())).usedBy(usedBy);
             inventory.add(stock, who.getName());
@@ -85,9 +91,13 @@ class FirstController {
         boolean enclosed = form.flag("enclosed");
         Set<String> suits = inventory.materials().stream().filter(each -> each.nozzleC() <= nozzleC && each.bedC() <= bedC && !each.abrasive() && (enclosed || !each.enclosed()))
                 .map(Material::id).collect(Collectors.toSet());
-        Pace pace = Pace.valueOf(form.text("pace"));
+        Optional<Pace> pace = Arrays.stream(Pace.values()).filter(each -> each.name().equals(form.text("pace"))).findFirst();
+        if (pace.isEmpty()) {
+            form.problem("Choose how it goes about its work.");
+        }
         String key = StoresForms.key(name, inventory.printers().stream().map(StockPrinter::id).toList());
-        return form.made(() -> new Printer(key, name, Bed.of(width, depth, height), new Nozzle(bore, false), pace.kinematics(), pace.preparation(), filament,
+        return form.made(() -> new Printer(key, name, Bed.of(width, depth, height), new Nozzle(bore, false), pace.orElseThrow().kinematics(),
+                pace.orElseThrow().preparation(), filament,
                 enclosed, nozzleC, bedC, suits));
     }
 

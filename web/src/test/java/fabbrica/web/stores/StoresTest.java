@@ -24,6 +24,7 @@ import java.time.Duration;
 import java.time.LocalDate;
 import java.util.Collections;
 import java.util.Map;
+import java.util.UUID;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -288,6 +289,26 @@ class StoresTest {
                 .andExpect(content().string(containsString("heats the nozzle to 320 °C; Old faithful allows 260 °C.")))
                 .andExpect(content().string(containsString("line 2")));
         assertThat(inventory.printer("old").orElseThrow().printer().ownWay().start()).contains("{nozzle}");
+    }
+
+    private static MockHttpServletRequestBuilder firstForm(String name, String pace) {
+        return send("/stores/first").param("name", name).param("width", "180").param("depth", "170").param("height", "160").param("bore", "0.6").param("filament", "1.75")
+                .param("maxNozzleC", "260").param("maxBedC", "100").param("usedBy", "EVERYBODY").param("pace", pace).param("materialId", "pla").param("colour", "moss")
+                .param("remainingG", "640").param("pricePerKg", "22").param("token", UUID.randomUUID().toString());
+    }
+
+    @Test
+    void a_first_printer_is_made_of_what_can_be_measured_and_seen_and_its_reel_is_in_it() throws Exception {
+        mvc.perform(firstForm("Attic bench", "leisurely")).andExpect(content().string(allOf(containsString("Choose how it goes about its work."), containsString("Attic bench"),
+                containsString("moss"))));
+        mvc.perform(firstForm("Attic bench", "BRISK")).andExpect(redirectedUrl("/counter"));
+        StockPrinter made = inventory.printer("attic-bench").orElseThrow();
+        assertThat(made.printer().bed().depthMm()).isEqualTo(170);
+        assertThat(made.printer().nozzle()).isEqualTo(new Nozzle(0.6, false));
+        assertThat(made.printer().kinematics().accelerationMmS2()).isEqualTo(3000);
+        assertThat(made.printer().materialIds()).contains("pla", "petg").doesNotContain("abs");
+        assertThat(spools.shelf()).filteredOn(spool -> "attic-bench".equals(spool.loadedIn())).singleElement()
+                .satisfies(spool -> assertThat(spool.spool().remainingG()).isEqualTo(640));
     }
 
     private static MockHttpServletRequestBuilder labForm(Map<String, String> tariff) {
