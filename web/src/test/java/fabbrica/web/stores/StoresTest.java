@@ -299,15 +299,15 @@ class StoresTest {
 
     @Test
     void a_first_printer_is_made_of_what_can_be_measured_and_seen_and_its_reel_is_in_it() throws Exception {
-        mvc.perform(firstForm("Attic bench", "leisurely")).andExpect(content().string(allOf(containsString("Choose how it goes about its work."), containsString("Attic bench"),
+        mvc.perform(firstForm("Yard bench", "leisurely")).andExpect(content().string(allOf(containsString("Choose how it goes about its work."), containsString("Yard bench"),
                 containsString("moss"))));
-        mvc.perform(firstForm("Attic bench", "BRISK")).andExpect(redirectedUrl("/counter"));
-        StockPrinter made = inventory.printer("attic-bench").orElseThrow();
+        mvc.perform(firstForm("Yard bench", "BRISK")).andExpect(redirectedUrl("/counter"));
+        StockPrinter made = inventory.printer("yard-bench").orElseThrow();
         assertThat(made.printer().bed().depthMm()).isEqualTo(170);
         assertThat(made.printer().nozzle()).isEqualTo(new Nozzle(0.6, false));
         assertThat(made.printer().kinematics().accelerationMmS2()).isEqualTo(3000);
         assertThat(made.printer().materialIds()).contains("pla", "petg").doesNotContain("abs");
-        assertThat(spools.shelf()).filteredOn(spool -> "attic-bench".equals(spool.loadedIn())).singleElement()
+        assertThat(spools.shelf()).filteredOn(spool -> "yard-bench".equals(spool.loadedIn())).singleElement()
                 .satisfies(spool -> assertThat(spool.spool().remainingG()).isEqualTo(640));
     }
 
