@@ -82,23 +82,26 @@ public final class Readiness {
         }
     }
 
-    /** One cause is named, what the machine cannot do before what the lab does not allow. */
     private void judgeMaterial() {
         Printer printer = machine.printer();
         Material material = stock.material();
+        if (!printer.materialIds().contains(material.id())) {
+            stops(Cause.MATERIAL, "%s is not allowed on %s.".formatted(material.name(), printer.name()), "Take another material or another printer.");
+        }
         if (material.nozzleC() > printer.maxNozzleC()) {
             stops(Cause.HEAT, "%s needs %d °C at the nozzle; %s reaches %d °C.".formatted(material.name(), material.nozzleC(), printer.name(),
                     printer.maxNozzleC()), "Take another material or another printer.");
-        } else if (material.bedC() > printer.maxBedC()) {
+        }
+        if (material.bedC() > printer.maxBedC()) {
             stops(Cause.HEAT, "%s needs a bed of %d °C; that of %s reaches %d °C.".formatted(material.name(), material.bedC(), printer.name(),
                     printer.maxBedC()), "Take another material or another printer.");
-        } else if (material.enclosed() && !printer.enclosed()) {
+        }
+        if (material.enclosed() && !printer.enclosed()) {
             stops(Cause.ENCLOSURE, "%s needs an enclosed printer.".formatted(material.name()), "Take a printer with an enclosure, and ventilate.");
-        } else if (material.abrasive() && !printer.nozzle().hardened()) {
+        }
+        if (material.abrasive() && !printer.nozzle().hardened()) {
             stops(Cause.ABRASION, "%s is abrasive and the nozzle of %s is not hardened.".formatted(material.name(), printer.name()),
                     "Mount a hardened nozzle, or take another printer.");
-        } else if (!printer.materialIds().contains(material.id())) {
-            stops(Cause.MATERIAL, "%s is not allowed on %s.".formatted(material.name(), printer.name()), "Take another material or another printer.");
         }
     }
 
