@@ -276,7 +276,7 @@ class FabbricaTest {
         assertThat(run("estimate", file, "--printer", "small", "--json")).isEqualTo(1);
         assertThat(json().get("findings").get(0).get("code").asString()).isEqualTo("off-bed");
         assertThat(run("slice", box, "-o", file, "--printer", "small", "--material", "abs")).isEqualTo(2);
-        assertThat(err.toString()).contains("ABS is not allowed on Small.");
+        assertThat(err.toString()).contains("ABS needs a bed of 100 °C; that of Small reaches 80 °C.");
     }
 
     @Test

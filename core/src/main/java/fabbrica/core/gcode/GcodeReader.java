@@ -6,10 +6,12 @@ import java.io.InterruptedIOException;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.function.Consumer;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -29,6 +31,7 @@ public final class GcodeReader {
     private static final int LONGEST_LINE = 1 << 22;
     private static final int BATCHES = 3;
     private static final double[] TENTHS = new double[19];
+    private static final Pattern FIRST_LINE = Pattern.compile("^([;(%]|[GMTN]\\s?\\d)", Pattern.CASE_INSENSITIVE);
     /** Commands that are followed by free text. */
     private static final int[] TEXT_CODES = {23, 28, 30, 32, 117, 118, 928};
 
@@ -59,6 +62,13 @@ public final class GcodeReader {
         Batch() {
             Arrays.setAll(lines, i -> new GcodeLine());
         }
+    }
+
+    /** Whether the start of a file is that of G-code, told by its first line: a comment, a percent sign, or a command. */
+    public static boolean looksLikeGcode(byte[] head) {
+        String text = new String(head, StandardCharsets.UTF_8).replace("\uFEFF", "");
+        return text.indexOf('\0') < 0 && text.lines().map(String::strip).filter(line -> !line.isEmpty()).findFirst()
+                .filter(line -> FIRST_LINE.matcher(line).find()).isPresent();
     }
 
     private GcodeReader(InputStream in) {

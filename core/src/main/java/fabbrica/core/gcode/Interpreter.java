@@ -549,7 +549,8 @@ final class Interpreter {
         boolean begins = Double.isNaN(layerZ)
                 || Math.abs(rise) > SAME_LAYER_MM && (liftedSinceLaid || rise >= Math.max(0.05, layerHeight));
         if (begins) {
-            layerHeight = Double.isNaN(layerZ) ? atZ : Math.max(0.02, rise);
+            // Lower than before another part begins, on the bed as a rule.
+            layerHeight = Double.isNaN(layerZ) ? atZ : rise < 0 ? Math.min(atZ, 2 * layerHeight) : Math.max(0.02, rise);
             layerZ = atZ;
             if (sketch != null) {
                 sketch.beginLayer(atZ, layerHeight);

@@ -50,25 +50,48 @@ public final class SlicedFileFindings {
     /** @param spool null when none is chosen yet */
     public static List<Finding> of(Replay replay, Printer printer, Material material, @Nullable Spool spool) {
         SlicedFileFindings judged = new SlicedFileFindings(replay, printer);
+        judged.judgePrinter();
+        judged.judgeMaterial("nozzle", replay.hottestNozzle(), material.nozzleC(), printer.maxNozzleC(), material);
+        judged.judgeMaterial("bed", replay.hottestBed(), material.bedC(), printer.maxBedC(), material);
+        judged.judgeSpool(material, spool);
+        return judged.worstFirst();
+    }
+
+    /** What can be said before a material is chosen. */
+    public static List<Finding> of(Replay replay, Printer printer) {
+        SlicedFileFindings judged = new SlicedFileFindings(replay, printer);
+        judged.judgePrinter();
+        return judged.worstFirst();
+    }
+
+    /** The material that wants about the temperatures that the file sets; nothing when there is none to choose from. */
+    public static Optional<Material> likeliest(Replay replay, List<Material> materials) {
+        return materials.stream().min(Comparator.comparingDouble(material ->
+                Math.abs(material.nozzleC() - replay.hottestNozzle()) + Math.abs(material.bedC() - replay.hottestBed())));
+    }
+
+    private List<Finding> worstFirst() {
+        findings.sort(Comparator.comparing(Finding::severity));
+        return List.copyOf(findings);
+    }
+
+    private void judgePrinter() {
         Bounds printed = replay.printed();
         if (printed == null) {
-            judged.add(Code.NOTHING_LAID, BLOCK, 1, "The file lays no line of plastic.",
+            add(Code.NOTHING_LAID, BLOCK, 1, "The file lays no line of plastic.",
                     "A printer would move, or do nothing, and come out with an empty bed.",
                     "Ask for the model instead, or export the file again.");
         } else {
-            judged.judgeBounds(printed);
-            judged.judgePassages();
-            judged.judgeStart();
-            judged.judgeFilament();
+            judgeBounds(printed);
+            judgePassages();
+            judgeStart();
+            judgeFilament();
         }
-        judged.judgeTemperature("nozzle", replay.hottestNozzle(), material.nozzleC(), printer.maxNozzleC(), material);
-        judged.judgeTemperature("bed", replay.hottestBed(), material.bedC(), printer.maxBedC(), material);
-        judged.judgeHints();
-        judged.judgeSpool(material, spool);
-        judged.judgeCodes();
-        judged.judgeCautions();
-        judged.findings.sort(Comparator.comparing(Finding::severity));
-        return List.copyOf(judged.findings);
+        judgeHeat("nozzle", replay.hottestNozzle(), printer.maxNozzleC());
+        judgeHeat("bed", replay.hottestBed(), printer.maxBedC());
+        judgeHints();
+        judgeCodes();
+        judgeCautions();
     }
 
     private void judgeBounds(Bounds box) {
@@ -136,12 +159,19 @@ public final class SlicedFileFindings {
         }
     }
 
-    private void judgeTemperature(String part, double set, int wanted, int most, Material material) {
+    private void judgeHeat(String part, double set, int most) {
         if (set > most) {
             add(Code.WRONG_TEMPERATURE, BLOCK, 1, "It heats the %s to %s °C; this one may reach %d °C.".formatted(part,
                             Spoken.number(set, 0), most), "Beyond its limit a heater stops the print, or worse.",
                     "Have it made for this printer.");
-        } else if (set == 0 && wanted > 40) {
+        }
+    }
+
+    private void judgeMaterial(String part, double set, int wanted, int most, Material material) {
+        if (set > most) {
+            return;
+        }
+        if (set == 0 && wanted > 40) {
             add(Code.WRONG_TEMPERATURE, CARE, 1, "It never heats the %s; %s wants %d °C.".formatted(part, material.name(),
                     wanted), "Cold plastic neither flows nor sticks.", "Heat it by hand first, or have it made again.");
         } else if (Math.abs(set - wanted) > CLOSE_C) {

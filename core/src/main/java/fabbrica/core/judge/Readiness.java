@@ -1,5 +1,7 @@
 package fabbrica.core.judge;
 
+import fabbrica.core.gcode.Replay;
+import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Findings;
 import fabbrica.core.inspect.Severity;
@@ -47,11 +49,15 @@ public final class Readiness {
     public static List<Obstacle> of(Job job, MachineView machine, Stock stock, People people, Policy policy, Instant at) {
         Readiness judged = new Readiness(job, machine, stock, people, policy, at);
         judged.judgeMachine();
-        judged.judgeFit();
+        if (job.replay() != null) {
+            judged.judgeFile(job.replay());
+        } else {
+            judged.judgeFit();
+            judged.judgeNozzle();
+            judged.judgeFindings();
+        }
         judged.judgeMaterial();
-        judged.judgeNozzle();
         judged.judgeSpool();
-        judged.judgeFindings();
         judged.judgePeople();
         judged.judgeTime();
         judged.obstacles.sort(Comparator.comparing(obstacle -> !obstacle.stops()));
@@ -75,6 +81,21 @@ public final class Readiness {
         }
     }
 
+    /** What a file does that was sliced elsewhere, instead of what a recipe asks for. */
+    private void judgeFile(Replay replay) {
+        for (Finding finding : SlicedFileFindings.of(replay, machine.printer(), stock.material(), null)) {
+            if (finding.severity() != Severity.NOTE) {
+                add(finding.severity() == Severity.BLOCK, switch (finding.code()) {
+                    case OFF_BED -> Cause.FIT;
+                    case WRONG_TEMPERATURE -> Cause.HEAT;
+                    case TOO_MUCH_FLOW -> Cause.FLOW;
+                    case WRONG_NOZZLE -> Cause.NOZZLE;
+                    default -> Cause.FINDING;
+                }, finding.message(), finding.advice());
+            }
+        }
+    }
+
     private void judgeFit() {
         job.layout().troubles().forEach(trouble -> stops(Cause.FIT, trouble.reason(), "Lay it another way, smaller, or on a larger bed."));
         if (job.plate().recipe().lines().spiral() && job.plate().copies().size() > 1 && job.plate().sequence() == Plate.Sequence.TOGETHER) {
@@ -82,26 +103,23 @@ public final class Readiness {
         }
     }
 
+    /** One cause is named, what the machine cannot do before what the lab does not allow. */
     private void judgeMaterial() {
         Printer printer = machine.printer();
         Material material = stock.material();
-        if (!printer.materialIds().contains(material.id())) {
-            stops(Cause.MATERIAL, "%s is not allowed on %s.".formatted(material.name(), printer.name()), "Take another material or another printer.");
-        }
         if (material.nozzleC() > printer.maxNozzleC()) {
             stops(Cause.HEAT, "%s needs %d °C at the nozzle; %s reaches %d °C.".formatted(material.name(), material.nozzleC(), printer.name(),
                     printer.maxNozzleC()), "Take another material or another printer.");
-        }
-        if (material.bedC() > printer.maxBedC()) {
+        } else if (material.bedC() > printer.maxBedC()) {
             stops(Cause.HEAT, "%s needs a bed of %d °C; that of %s reaches %d °C.".formatted(material.name(), material.bedC(), printer.name(),
                     printer.maxBedC()), "Take another material or another printer.");
-        }
-        if (material.enclosed() && !printer.enclosed()) {
+        } else if (material.enclosed() && !printer.enclosed()) {
             stops(Cause.ENCLOSURE, "%s needs an enclosed printer.".formatted(material.name()), "Take a printer with an enclosure, and ventilate.");
-        }
-        if (material.abrasive() && !printer.nozzle().hardened()) {
+        } else if (material.abrasive() && !printer.nozzle().hardened()) {
             stops(Cause.ABRASION, "%s is abrasive and the nozzle of %s is not hardened.".formatted(material.name(), printer.name()),
                     "Mount a hardened nozzle, or take another printer.");
+        } else if (!printer.materialIds().contains(material.id())) {
+            stops(Cause.MATERIAL, "%s is not allowed on %s.".formatted(material.name(), printer.name()), "Take another material or another printer.");
         }
     }
 

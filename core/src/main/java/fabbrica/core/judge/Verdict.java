@@ -35,7 +35,12 @@ public record Verdict(State state, List<Finding> findings) {
     public static Verdict of(Inspection inspection, PrintLimits limits, Collection<BedFit> fits) {
         List<Finding> findings = new ArrayList<>(Findings.of(inspection, limits));
         FitFindings.of(fits).ifPresent(findings::add);
-        findings.sort(Comparator.comparing(Finding::severity));
+        return of(findings);
+    }
+
+    /** From what was found, in any order. */
+    public static Verdict of(List<Finding> found) {
+        List<Finding> findings = found.stream().sorted(Comparator.comparing(Finding::severity)).toList();
         State state = findings.isEmpty() ? State.GOES : switch (findings.getFirst().severity()) {
             case BLOCK -> State.STOPS;
             case CARE -> State.WITH_CARE;

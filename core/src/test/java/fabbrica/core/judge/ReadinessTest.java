@@ -8,6 +8,7 @@ import fabbrica.core.bed.Footprint;
 import fabbrica.core.bed.Layout;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Phase;
+import fabbrica.core.gcode.Replay;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.judge.Obstacle.Cause;
 import fabbrica.core.judge.People.Person;
@@ -25,6 +26,11 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Spool;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.recipe.Supports;
+import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.units.Progress;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.Currency;
 import java.util.List;
@@ -67,15 +73,15 @@ class ReadinessTest {
     }
 
     @Test
-    void a_material_that_the_machine_cannot_heat_close_in_or_bear() {
-        assertThat(reasons(job(BOX, DAILY), STANDARD, BuiltIn.ABS)).containsExactly("ABS is not allowed on Standard.",
-                "ABS needs an enclosed printer.");
+    void a_material_that_the_machine_cannot_heat_close_in_or_bear_for_one_cause() {
+        assertThat(reasons(job(BOX, DAILY), STANDARD, BuiltIn.ABS)).containsExactly("ABS needs an enclosed printer.");
+        assertThat(reasons(job(BOX, DAILY), STANDARD, new Material("unlisted", "Unlisted", 1.2, 200, 50, false, false)))
+                .containsExactly("Unlisted is not allowed on Standard.");
         assertThat(reasons(job(BOX, DAILY), STANDARD, BuiltIn.PLA_WOOD))
                 .containsExactly("PLA with wood is abrasive and the nozzle of Standard is not hardened.");
         assertThat(reasons(job(BOX, DAILY), FAST, BuiltIn.PA_CARBON)).isEmpty();
         Material hot = new Material("pla", "Hot", 1.2, 320, 130, false, false);
-        assertThat(reasons(job(BOX, DAILY), STANDARD, hot)).containsExactly("Hot needs 320 °C at the nozzle; Standard reaches 260 °C.",
-                "Hot needs a bed of 130 °C; that of Standard reaches 100 °C.");
+        assertThat(reasons(job(BOX, DAILY), STANDARD, hot)).containsExactly("Hot needs 320 °C at the nozzle; Standard reaches 260 °C.");
     }
 
     @Test
@@ -187,6 +193,23 @@ class ReadinessTest {
 
     private static List<Obstacle> judge(Job job, Stock stock) {
         return Readiness.of(job, MachineView.of(STANDARD), stock, People.NOBODY, Policy.USUAL, NOON);
+    }
+
+    @Test
+    void a_file_sliced_elsewhere_is_judged_by_what_it_does_and_not_by_a_recipe() throws IOException {
+        Printer large = BuiltIn.printer("large").orElseThrow();
+        Recipe recipe = StartingPoint.DAILY_BREAD.recipe(large.nozzle(), large.kinematics());
+        ByteArrayOutputStream file = new ByteArrayOutputStream();
+        Printed.file(Toolpath.of(Shapes.box(30, 30, 3), recipe, Progress.IGNORED), recipe, large, 300, 300).write(file);
+        assertThat(ofFile(file.toByteArray(), large)).isEmpty();
+        assertThat(ofFile(file.toByteArray(), STANDARD)).extracting(Obstacle::cause, Obstacle::stops).contains(tuple(Cause.FIT, true))
+                .as("its nozzle is no wider than what the file was made for").contains(tuple(Cause.NOZZLE, false));
+    }
+
+    /** On a plate whose recipe no machine could print by. */
+    private static List<Obstacle> ofFile(byte[] file, Printer printer) throws IOException {
+        Plate plate = plate(DAILY.withLayerHeight(0.42, 0.42));
+        return judge(new Job(plate, free(), List.of(), Optional.empty(), Replay.of(new ByteArrayInputStream(file), printer)), printer);
     }
 
     private static List<String> reasons(Job job, Printer printer, Material material) {

@@ -227,7 +227,7 @@ class PlanPagesTest {
         mvc.perform(open(plan(holed, steps.everyday(), 1L) + "/gcode"))
                 .andExpect(content().string(containsString("a finding that stops the print")));
         mvc.perform(open(plan(good, steps.everyday(), abs) + "/gcode"))
-                .andExpect(content().string(containsString("ABS is not allowed on Door bench.")));
+                .andExpect(content().string(containsString("ABS needs an enclosed printer.")));
         mvc.perform(open(plan(good, steps.everyday(), 1L) + "/gcode"))
                 .andExpect(header().string("Content-Disposition", containsString("Ticket%20" + good + "%2C%20part%2C%20for%20Door%20bench.gcode")))
                 .andExpect(content().string(containsString("; Ticket " + good)))

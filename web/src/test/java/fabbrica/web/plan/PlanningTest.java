@@ -51,7 +51,7 @@ class PlanningTest {
         Planning.Preview preview = preview(steps.accepted(Shapes.box(30, 30, 20), 1), "door", good);
         assertThat(reasons(preview, nearlyEmpty)).singleElement().asString().contains("g short: 2 g left");
         assertThat(reasons(preview, wood)).containsExactly("PLA with wood is abrasive and the nozzle of Door bench is not hardened.");
-        assertThat(reasons(preview, abs)).containsExactly("ABS is not allowed on Door bench.", "ABS needs an enclosed printer.");
+        assertThat(reasons(preview, abs)).containsExactly("ABS needs an enclosed printer.");
         assertThat(reasons(preview, good)).isEmpty();
         assertThat(preview.canQueue()).isTrue();
         assertThat(preview.cost()).isNotNull();

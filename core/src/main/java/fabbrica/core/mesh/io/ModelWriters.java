@@ -39,6 +39,7 @@ public final class ModelWriters {
             case PLY -> PlyWriter.write(mesh, title, out);
             case THREE_MF -> ThreeMfWriter.write(List.of(ThreeMfWriter.Placed.asItLies(mesh, title)), title, out);
             case AMF -> AmfWriter.write(mesh, title, out);
+            case GCODE -> throw new IllegalArgumentException("a surface has no lines laid yet");
         }
     }
 }
