@@ -48,8 +48,8 @@ public class Examples {
                     .replace("/mine/{id}", "/mine/" + one("select max(t.id) from ticket t join account a on a.member_id = t.member_id and a.username = 'june' where t.state = 'QUEUED'"))
                     .replace("/floor/printers/{id}", "/floor/printers/door").replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
                     .replace("/stores/spools/{id}", "/stores/spools/1").replace("/stores/materials/{id}", "/stores/materials/pla")
-                    .replace("/stores/nozzles/{id}", "/stores/nozzles/1").replace("/sliced/{id}", "/sliced/" + slicedFile())
-                    .replace("/sliced/{file}", "/sliced/" + slicedFile()).replaceFirst("^(/sliced/\\d+/.*)", "$1?printer=door");
+                    .replace("/stores/nozzles/{id}", "/stores/nozzles/1")
+                    .replace("/sliced/{file}", "/sliced/" + slicedFile(Long.parseLong(ticket))).replaceFirst("^(/sliced/\\d+/.*)", "$1?printer=door");
         };
     }
 
@@ -59,10 +59,10 @@ public class Examples {
         return id;
     }
 
-    private long slicedFile() {
+    private long slicedFile(long ticket) {
         byte[] gcode = "G28\nG1 X10 Y10 Z0.2 F3000\nG1 X50 Y10 E2 F1200\n".getBytes(StandardCharsets.US_ASCII);
         try {
-            return sliced.take(null, "line.gcode", gcode.length, new ByteArrayInputStream(gcode), "statements").id();
+            return sliced.take(ticket, "line.gcode", gcode.length, new ByteArrayInputStream(gcode), "statements").id();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

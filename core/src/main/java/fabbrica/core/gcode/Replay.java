@@ -8,6 +8,7 @@ import java.io.InputStream;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -76,6 +77,13 @@ public record Replay(Map<Wait, Double> waits, MoveTimer motion, SortedMap<Intege
 
     public double totalSeconds() {
         return waitSeconds() + motion.totalSeconds();
+    }
+
+    /** By which most layers rise, mm; 0 when nothing rises. */
+    public double layerHeightMm() {
+        double[] rises = IntStream.range(1, layers.size()).mapToDouble(i -> layers.get(i).topMm() - layers.get(i - 1).topMm())
+                .filter(rise -> rise > 0).sorted().toArray();
+        return rises.length == 0 ? 0 : rises[rises.length / 2];
     }
 
     public double totalFilamentMm() {

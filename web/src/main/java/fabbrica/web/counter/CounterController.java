@@ -1,13 +1,11 @@
 package fabbrica.web.counter;
 
-import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.recipe.Part;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.counter.CounterPage.Closed;
 import fabbrica.web.counter.CounterPage.Strip;
-import fabbrica.web.plan.SlicedFiles;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Moments;
@@ -66,19 +64,17 @@ class CounterController {
     private final Members members;
     private final Inventory inventory;
     private final Inspections inspections;
-    private final SlicedFiles sliced;
     private final Groups groups;
     private final Decisions decisions;
     private final Moments moments;
 
     CounterController(Intake intake, Tickets tickets, Members members, Inventory inventory, Inspections inspections,
-                      SlicedFiles sliced, Groups groups, Decisions decisions, Moments moments) {
+                      Groups groups, Decisions decisions, Moments moments) {
         this.intake = intake;
         this.tickets = tickets;
         this.members = members;
         this.inventory = inventory;
         this.inspections = inspections;
-        this.sliced = sliced;
         this.groups = groups;
         this.decisions = decisions;
         this.moments = moments;
@@ -93,7 +89,7 @@ class CounterController {
         Map<Long, Event> last = tickets.latest(open.stream().filter(ticket -> ticket.state().atCounter()).map(Ticket::id).toList());
         Function<Set<TicketState>, List<Strip>> in = states -> open.stream().filter(ticket -> states.contains(ticket.state()))
                 .map(ticket -> Strip.of(ticket, named, last.get(ticket.id()))).toList();
-        page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), !inventory.printers().isEmpty(), intake.unsorted(), sliced.loose(), groups.open(), in.apply(Set.of(TicketState.NEW)),
+        page.addAttribute("counter", new CounterPage(inventory.lab().limitMb(), !inventory.printers().isEmpty(), intake.unsorted(), groups.open(), in.apply(Set.of(TicketState.NEW)),
                 in.apply(Set.of(TicketState.ACCEPTED, TicketState.FAILED)), in.apply(Set.of(TicketState.PRINTED)), closed(null, CLOSED_AT_FIRST), Purpose.values()));
         return "counter/counter";
     }
@@ -189,9 +185,6 @@ class CounterController {
     private String take(MultipartFile file, String token, Principal who) throws IOException {
         if (file.isEmpty() && (file.getOriginalFilename() == null || file.getOriginalFilename().isEmpty())) {
             throw new Refusal("Choose a file first, or drop one here.");
-        }
-        if (GcodeFile.isNamedSo(String.valueOf(file.getOriginalFilename()))) {
-            return "/sliced/" + sliced.take(null, String.valueOf(file.getOriginalFilename()), file.getSize(), file.getInputStream(), token).id();
         }
         HandOver handOver;
         try (InputStream content = file.getInputStream()) {

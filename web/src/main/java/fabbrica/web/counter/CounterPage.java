@@ -1,7 +1,6 @@
 package fabbrica.web.counter;
 
 import fabbrica.web.account.Member;
-import fabbrica.web.plan.SlicedFile;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Fact;
@@ -16,10 +15,9 @@ import org.jspecify.annotations.Nullable;
  * What stands on the counter.
  *
  * @param furnished whether the lab has a printer
- * @param sliced files sliced elsewhere, without a ticket
  * @param closed the latest of the tickets that came to nothing; {@code more} tells whether there are others
  */
-record CounterPage(int limitMb, boolean furnished, List<HandOver> handOvers, List<SlicedFile> sliced, List<Groups.Standing> groups, List<Strip> fresh, List<Strip> toPlan, List<Strip> toHandOut,
+record CounterPage(int limitMb, boolean furnished, List<HandOver> handOvers, List<Groups.Standing> groups, List<Strip> fresh, List<Strip> toPlan, List<Strip> toHandOut,
                    Closed closed, Purpose[] purposes) {
 
     /**

@@ -2,6 +2,7 @@ package fabbrica.web.counter;
 
 import fabbrica.core.mesh.io.ModelArchive;
 import fabbrica.core.mesh.io.ModelFiles;
+import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.io.ModelFormatException;
 import fabbrica.core.mesh.io.ModelReading.ReadModel;
 import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
@@ -10,6 +11,7 @@ import fabbrica.core.units.LengthUnit;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.storage.FileStore.Stored;
 import fabbrica.web.stores.Inventory;
@@ -39,6 +41,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Intake {
 
     private final FileStore files;
+    private final SlicedParts sliced;
     private final HandOverRepository repository;
     private final Inventory inventory;
     private final Tickets tickets;
@@ -47,9 +50,10 @@ public class Intake {
     private final Clock clock;
     private final TransactionTemplate transaction;
 
-    Intake(FileStore files, HandOverRepository repository, Inventory inventory, Tickets tickets, Members members, Enclosures enclosures, Clock clock,
+    Intake(FileStore files, SlicedParts sliced, HandOverRepository repository, Inventory inventory, Tickets tickets, Members members, Enclosures enclosures, Clock clock,
            TransactionTemplate transaction) {
         this.files = files;
+        this.sliced = sliced;
         this.repository = repository;
         this.inventory = inventory;
         this.tickets = tickets;
@@ -67,6 +71,11 @@ public class Intake {
      */
     public HandOver take(String fileName, long bytes, InputStream content, String token, String who)
             throws IOException {
+        return take(fileName, bytes, content, token, who, opened -> { });
+    }
+
+    /** @param allowed throws the reason when what was found is not to be taken in */
+    private HandOver take(String fileName, long bytes, InputStream content, String token, String who, Consumer<Opened> allowed) throws IOException {
         Optional<Long> earlier = repository.withToken(token);
         if (earlier.isPresent()) {
             return handOver(earlier.get());
@@ -77,7 +86,16 @@ public class Intake {
         }
         String name = ModelArchive.baseName(fileName == null ? "" : fileName);
         try (FileStore.Batch batch = files.batch()) {
-            return writeDown(name, inspect(name, content, limit, batch), token, who);
+            Opened opened = inspect(name, content, limit, batch);
+            allowed.accept(opened);
+            return writeDown(name, opened, token, who);
+        }
+    }
+
+    /** What a member hands in herself is looked at by nobody before it is a ticket: a file made for one printer is brought to the counter. */
+    private static void requireModels(Opened opened) {
+        if (opened.models().stream().anyMatch(file -> file.format() == ModelFormat.GCODE)) {
+            throw new Refusal("That file is made for one printer. Hand in the model it was made from, or bring it to the counter.");
         }
     }
 
@@ -88,7 +106,7 @@ public class Intake {
      * @throws Refusal as {@link #take} does
      */
     public List<Long> takeFrom(long memberId, String fileName, long bytes, InputStream content, String token, String who) throws IOException {
-        HandOver handOver = take(fileName, bytes, content, token, who);
+        HandOver handOver = take(fileName, bytes, content, token, who, Intake::requireModels);
         return transaction.execute(status -> handOver.pieces().stream().filter(piece -> piece.isOpen() || piece.ticketId() != null).map(piece -> {
             long id = piece.ticketId() != null ? piece.ticketId() : tickets.open(piece.modelId(), piece.unit(), who);
             Ticket ticket = tickets.ticket(id);
@@ -112,7 +130,9 @@ public class Intake {
         }
         String name = ModelArchive.baseName(fileName);
         try (FileStore.Batch batch = files.batch()) {
-            List<ReadFile> inspected = inspect(name, content, limit, batch).models();
+            Opened opened = inspect(name, content, limit, batch);
+            requireModels(opened);
+            List<ReadFile> inspected = opened.models();
             ReadFile file = inspected.getFirst();
             if (inspected.size() > 1) {
                 throw new Refusal("There are several models in this archive. Bring the one that is meant.");
@@ -221,6 +241,9 @@ public class Intake {
     }
 
     private ReadFile inspect(String name, Stored stored, long limit) {
+        if (sliced.isOne(stored.sha256())) {
+            return new ReadFile(name, stored, ModelFormat.GCODE, LengthUnit.MILLIMETRE, sliced.refusal(stored.sha256()));
+        }
         return switch (ModelFiles.read(files.source(name, stored.sha256()), limit)) {
             case ReadModel model -> new ReadFile(name, stored, model.format(),
                     model.declaredUnit().orElse(LengthUnit.MILLIMETRE), null);

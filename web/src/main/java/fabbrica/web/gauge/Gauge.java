@@ -75,7 +75,7 @@ class Gauge {
 
     /** The pose the part has, then the best ones found. */
     List<PosedPart> poses(Ticket ticket) {
-        Pose now = Poses.pose(meshes.mesh(ticket.turned(Rotation.NONE).part()), ticket.rotation());
+        Pose now = Poses.pose(meshes.mesh(ticket.shaped().turned(Rotation.NONE).part()), ticket.rotation());
         List<Pose> poses = Stream.concat(Stream.of(now), meshes.poses(ticket.part()).stream().filter(pose -> !isSame(pose, now))).toList();
         List<Ticket> ways = poses.stream().map(pose -> pose == now ? ticket : ticket.turned(pose.rotation())).toList();
         List<Optional<Standing<Estimate>>> estimates = planning.everydayEstimates(ways);
@@ -90,7 +90,7 @@ class Gauge {
     }
 
     Rescaled rescaled(Ticket ticket, double percent) {
-        Ticket other = ticket.scaled(percent);
+        Ticket other = ticket.shaped().scaled(percent);
         Map<StockPrinter, BedFit> fitsNow = verdicts.fits(ticket), fitsThen = verdicts.fits(other);
         PrintLimits limits = verdicts.limits(ticket, fitsNow);
         Inspection now = inspections.of(ticket.part()), then = inspections.of(other.part());
@@ -120,7 +120,7 @@ class Gauge {
     /** Mends the model as far as that is safe; the mended one becomes a new revision. */
     Repair repair(Ticket ticket, String who) throws IOException {
         double unit = ticket.unit().millimetres();
-        Repair repair = Repair.of(meshes.mesh(ticket.model().kept()).scaled(unit));
+        Repair repair = Repair.of(meshes.mesh(ticket.shaped().model().kept()).scaled(unit));
         if (repair.changes().isEmpty()) {
             throw new Refusal("There is nothing here that can be repaired safely. "
                     + String.join(" ", repair.left()));
@@ -134,7 +134,7 @@ class Gauge {
 
     /** Gives each body a ticket of its own; the first stays on this one. */
     List<Long> split(Ticket ticket, String who) throws IOException {
-        List<Mesh> bodies = Split.of(meshes.mesh(ticket.model().kept()));
+        List<Mesh> bodies = Split.of(meshes.mesh(ticket.shaped().model().kept()));
         if (bodies.size() < 2 || bodies.size() > MOST_PARTS) {
             throw new Refusal(bodies.size() < 2 ? "The model is one body; there is nothing to take apart."
                     : "The model has %d bodies; more than %d are not taken apart here.".formatted(bodies.size(), MOST_PARTS));

@@ -197,7 +197,7 @@ class GaugeController {
     /** The part as it lies, scaled and mended, standing on the bed; a 3MF has it where it goes on the printer's bed. */
     @GetMapping("/part.{format}")
     void export(@PathVariable long id, @PathVariable String format, HttpServletResponse response) throws IOException {
-        Ticket ticket = tickets.ticket(id);
+        Ticket ticket = tickets.ticket(id).shaped();
         ModelFormat wanted = ModelWriters.formatOf("." + format)
                 .orElseThrow(() -> new Refusal("Choose one of the formats from the list."));
         String name = ticket.model().name();
@@ -238,7 +238,7 @@ class GaugeController {
 
     @GetMapping("/report")
     String report(@PathVariable long id, Model page) {
-        Ticket ticket = tickets.ticket(id);
+        Ticket ticket = tickets.ticket(id).shaped();
         Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
         Verdict verdict = verdicts.verdict(ticket, fits);
         page.addAttribute("page", new ReportPage(ticket, inspections.of(ticket.part()),

@@ -77,7 +77,7 @@ class GaugeSection implements TicketSection {
 
     @Override
     public Optional<Shown> show(Ticket ticket, Visit visit) {
-        if (!ticket.model().isKept()) {
+        if (!ticket.model().isKept() || ticket.isSliced()) {
             return Optional.empty();
         }
         Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);

@@ -1,6 +1,5 @@
 package fabbrica.web.mine;
 
-import fabbrica.core.gcode.GcodeFile;
 import fabbrica.web.account.Addresses;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
@@ -112,9 +111,6 @@ class MineController {
         String name = String.valueOf(file.getOriginalFilename());
         if (file.isEmpty() && name.isEmpty()) {
             throw new Refusal("Choose a file first, or drop one here.");
-        }
-        if (GcodeFile.isNamedSo(name)) {
-            throw new Refusal("That file is made for one printer. Hand in the model it was made from, or bring it to the counter.");
         }
         return name;
     }

@@ -19,6 +19,7 @@ import fabbrica.core.schedule.Calendar.Staffed;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Inspections;
+import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.MaintenanceTask;
@@ -45,16 +46,18 @@ public class Judging {
     private final Maintenance maintenance;
     private final Members members;
     private final Inspections inspections;
+    private final SlicedParts sliced;
     private final PlateRepository plates;
     private final Usage usage;
     private final Clock clock;
 
-    Judging(Inventory inventory, Maintenance maintenance, Members members, Inspections inspections, PlateRepository plates, Usage usage,
+    Judging(Inventory inventory, Maintenance maintenance, Members members, Inspections inspections, SlicedParts sliced, PlateRepository plates, Usage usage,
             Clock clock) {
         this.inventory = inventory;
         this.maintenance = maintenance;
         this.members = members;
         this.inspections = inspections;
+        this.sliced = sliced;
         this.plates = plates;
         this.usage = usage;
         this.clock = clock;
@@ -87,7 +90,7 @@ public class Judging {
         /** A plate on a printer that nobody looks after yet; so also without a spool. */
         public List<Obstacle> planned(Plate plate, Layout layout, StockPrinter printer, Printer asItIs, Material material,
                                       @Nullable StockSpool spool, double promisedG, Optional<Takes> takes) {
-            return Readiness.of(job(plate, layout, takes), machine(printer, asItIs, ""), stock(material, spool, promisedG, ""),
+            return Readiness.of(job(plate, layout, takes, asItIs), machine(printer, asItIs, ""), stock(material, spool, promisedG, ""),
                     new People(persons(printer), null, false), policy, clock.instant());
         }
 
@@ -99,7 +102,7 @@ public class Judging {
             String busy = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).map(Judging::named).findFirst().orElse("");
             String feeds = running.stream().filter(plate -> Objects.equals(plate.plan().spoolId(), spool.id())).map(Judging::named).findFirst().orElse("");
             Instant staffed = inventory.calendar().at(now).map(Staffed::to).orElse(null);
-            return Readiness.of(job(laid.plate(), layout, Optional.of(takes)), machine(printer, asItIs, busy),
+            return Readiness.of(job(laid.plate(), layout, Optional.of(takes), asItIs), machine(printer, asItIs, busy),
                     stock(material, spool, 0, feeds), new People(persons(printer), staffed, true), policy, now);
         }
 
@@ -117,14 +120,14 @@ public class Judging {
             return Optional.ofNullable(ticket.request().memberId()).map(byId::get).map(Member::memberClass).orElse("");
         }
 
-        private Job job(Plate plate, Layout layout, Optional<Takes> takes) {
+        private Job job(Plate plate, Layout layout, Optional<Takes> takes, Printer printer) {
             List<Job.Item> items = new ArrayList<>();
             for (Part part : plate.copies().stream().map(Plate.Copy::part).distinct().toList()) {
                 Optional<Ticket> whose = tickets.stream().filter(ticket -> ticket.model().isKept() && ticket.part().equals(part)).findFirst();
                 items.add(new Job.Item(whose.map(ticket -> ticket.model().name()).orElse("the part"), inspections.of(part),
                         whose.map(ticket -> ticket.request().purpose() == Purpose.DISPLAY).orElse(false)));
             }
-            return new Job(plate, layout, items, takes);
+            return new Job(plate, layout, items, takes, sliced.fileOf(plate).map(file -> sliced.replay(file, printer)).orElse(null));
         }
 
         private MachineView machine(StockPrinter printer, Printer asItIs, String busy) {

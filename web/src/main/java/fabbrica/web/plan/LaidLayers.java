@@ -24,6 +24,7 @@ import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Shop;
+import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.Works;
 import fabbrica.web.platform.storage.FileStore;
@@ -45,13 +46,15 @@ class LaidLayers {
 
     private final Shop shop;
     private final Inspections inspections;
+    private final SlicedParts sliced;
     private final FileStore files;
     private final Works<Source, Drawn> works = new Works<>(Caches.of(4).softValues().build(),
             "The layers could not be laid. The ticket and the file are safe.", this::draw);
 
-    LaidLayers(Shop shop, Inspections inspections, FileStore files) {
+    LaidLayers(Shop shop, Inspections inspections, SlicedParts sliced, FileStore files) {
         this.shop = shop;
         this.inspections = inspections;
+        this.sliced = sliced;
         this.files = files;
     }
 
@@ -71,19 +74,20 @@ class LaidLayers {
         record OfPlate(Shop.Request request) implements Source {
         }
 
-        record OfFile(String name, String sha256, Printer printer) implements Source {
+        record OfFile(String sha256, Printer printer) implements Source {
         }
     }
 
     Source source(Shop.Request request) {
-        return new Source.OfPlate(request);
+        return sliced.fileOf(request.plate()).map(file -> source(file, request.printer())).orElse(new Source.OfPlate(request));
     }
 
-    Source source(SlicedFile file, Printer printer) {
-        if (file.bytes() > LARGEST_DRAWN) {
+    /** @throws Refusal when the file is too large to be drawn */
+    Source source(String sha256, Printer printer) {
+        if (files.path(sha256).toFile().length() > LARGEST_DRAWN) {
             throw new Refusal("The file is too large to be drawn; its figures and findings stand on its page.");
         }
-        return new Source.OfFile(file.name(), file.sha256(), printer);
+        return new Source.OfFile(sha256, printer);
     }
 
     Standing<Drawn> ask(Source source) {
@@ -106,7 +110,7 @@ class LaidLayers {
     private Drawn draw(Source source, Progress progress) {
         return switch (source) {
             case Source.OfPlate(Shop.Request request) -> draw(request, progress);
-            case Source.OfFile(String name, String sha256, Printer printer) -> draw(name, sha256, printer);
+            case Source.OfFile(String sha256, Printer printer) -> draw(sha256, printer);
         };
     }
 
@@ -145,8 +149,8 @@ class LaidLayers {
         return spots;
     }
 
-    private Drawn draw(String name, String sha256, Printer printer) {
-        try (InputStream in = files.source(name, sha256).open()) {
+    private Drawn draw(String sha256, Printer printer) {
+        try (InputStream in = files.source(sha256, sha256).open()) {
             GcodeLayers layers = GcodeLayers.of(in, printer);
             return new Drawn(layers.toolpath(), layers.speeds(), List.of(), Map.of(), Milestones.of(layers.toolpath(), List.of()));
         } catch (IOException e) {

@@ -229,9 +229,8 @@ class LayersController {
             SlicedFile file = sliced.file(Long.parseLong(place.get("file")));
             String printer = values.getFirst("printer");
             Printer on = inventory.printer(String.valueOf(printer)).orElseThrow().printer();
-            return new From(layers.source(file, on), file.name(), on,
-                    "/sliced/%d/layers".formatted(file.id()), file.ticketId() == null ? "/sliced/%d".formatted(file.id())
-                            : "/tickets/%d/sliced".formatted(file.ticketId()), "printer=" + printer);
+            return new From(layers.source(file.sha256(), on), file.name(), on,
+                    "/sliced/%d/layers".formatted(file.id()), "/tickets/%d/sliced".formatted(file.ticketId()), "printer=" + printer);
         }
         if (place.containsKey("plate")) {
             LaidPlate laid = plates.plate(Long.parseLong(place.get("plate")));

@@ -208,9 +208,8 @@ class PlanController {
         lines.addAll(List.of("printer: " + request.printer().name(), "estimate: %s (%s to %s), %s".formatted(
                 Spoken.duration(estimate.totalSeconds()), Spoken.duration(estimate.earliestSeconds()), Spoken.duration(estimate.latestSeconds()),
                 Spoken.grams(estimate.grams())), "core version: " + CoreVersion.current()));
-        GcodeFile file = shop.file(request, lines);
         ByteArrayOutputStream whole = new ByteArrayOutputStream(1 << 20);
-        file.write(whole);
+        shop.write(request, lines, whole);
         response.setContentType("text/plain; charset=utf-8");
         response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(name, StandardCharsets.UTF_8).build().toString());
         whole.writeTo(response.getOutputStream());
@@ -230,7 +229,7 @@ class PlanController {
         Optional<Member> member = Optional.ofNullable(out.ticket().request().memberId()).flatMap(members::member);
         Tariff.Quote quote = prices.of(judging.bench(List.of(out.ticket()), List.of(id)), out.ticket(), estimates, out.plan().recipe().layerHeightMm(), spool, out.stock());
         page.addAttribute("page", new QuotePage(out.ticket(), member.orElse(null), inventory.lab(), out.printer(), out.material(),
-                spoken(out.plan().recipe()), out.plan(), estimates.size(), Estimate.together(estimates), quote));
+                out.ticket().isSliced() ? "as its file says" : spoken(out.plan().recipe()), out.plan(), estimates.size(), Estimate.together(estimates), quote));
         return "plan/quote";
     }
 

@@ -121,6 +121,6 @@ class PlanPages {
         WayEntry way = asked instanceof Standing.Done<Optional<WaysUp.WayUp>>(Optional<WaysUp.WayUp> known)
                 ? known.map(up -> new WayEntry(up.reason(), up.rotation().sameWayUp(ticket.rotation()))).orElse(null) : null;
         return new PreviewPage(ticket, plan, preview, preview.estimate(), advice, way, asked instanceof Standing.Working, outlooks.of(ticket, preview),
-                RecipePage.line(plan.recipe()), null, List.of());
+                ticket.isSliced() ? "as its file says" : RecipePage.line(plan.recipe()), null, List.of());
     }
 }

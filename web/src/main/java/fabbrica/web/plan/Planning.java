@@ -8,9 +8,7 @@ import fabbrica.core.judge.Obstacle.Cause;
 import fabbrica.core.judge.Takes;
 import fabbrica.core.printing.Nester;
 import fabbrica.core.recipe.Material;
-import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
-import fabbrica.core.recipe.Plate.Sequence;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
@@ -335,7 +333,7 @@ public class Planning {
         }
         StockPrinter printer = chosen.get().printer();
         Printer asItIs = plan.on(printer.printer());
-        List<Plate> laid = lay(ticket.part(), plan.recipe(), printer.printer(), copies).plates();
+        List<Plate> laid = laying.lay(ticket.part(), plan.recipe(), printer.printer(), copies).plates();
         List<PlateEstimate> estimates = laid.stream().map(plate -> new PlateEstimate(plate, shop.ask(new Shop.Request(plate, asItIs, material),
                 place + " " + plate.copies().size()))).toList();
         List<Estimate> done = estimates.stream().map(PlateEstimate::standing).map(Planning::done).flatMap(Optional::stream).toList();
@@ -386,21 +384,11 @@ public class Planning {
     /** @throws Refusal when it fits on no plate */
     CarriedOut carriedOut(Ticket ticket, Plan plan) {
         StockPrinter stock = inventory.printer(plan.printerId()).orElseThrow();
-        List<Plate> laid = lay(ticket.part(), plan.recipe(), stock.printer(), Math.max(1, toBePlanned(ticket))).plates();
+        List<Plate> laid = laying.lay(ticket.part(), plan.recipe(), stock.printer(), Math.max(1, toBePlanned(ticket))).plates();
         if (laid.isEmpty()) {
             throw new Refusal("It does not fit on %s.".formatted(stock.name()));
         }
         return new CarriedOut(ticket, plan, stock, plan.on(stock.printer()), material(ticket, plan.entry()), laid);
-    }
-
-    /** One copy lies where it fits best, several where they are nested. */
-    Nester lay(Part part, Recipe recipe, Printer printer, int copies) {
-        if (copies == 1) {
-            BedFit fit = laying.fit(part, recipe, printer);
-            return new Nester(fit.fits() ? List.of(laying.one(part, fit, recipe)) : List.of(), List.of(fit.fits() ? 0 : 1));
-        }
-        return laying.lay(List.of(new Nester.Wanted(part, copies)), recipe, printer,
-                recipe.lines().spiral() ? Sequence.ONE_BY_ONE : Sequence.TOGETHER);
     }
 
     /**
@@ -418,7 +406,7 @@ public class Planning {
             throw new Refusal("All copies of this ticket are printed, or lie on plates that are shared with others.");
         }
         BedFit fit = laying.fit(ticket.part(), plan.recipe(), printer.printer());
-        Nester laid = lay(ticket.part(), plan.recipe(), printer.printer(), copies);
+        Nester laid = laying.lay(ticket.part(), plan.recipe(), printer.printer(), copies);
         Judging.Bench bench = bench(ticket);
         if (!fit.fits()) {
             refuseIfStopped(bench.planned(laying.one(ticket.part(), fit, plan.recipe()), Layout.of(fit), printer, plan.on(printer.printer()),

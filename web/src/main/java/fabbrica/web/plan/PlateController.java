@@ -167,7 +167,7 @@ class PlateController {
     /** Tickets with copies that lie nowhere yet. */
     private List<Candidate> candidates(StartingPoint start, @Nullable StockSpool spool, List<String> ticked) {
         List<Ticket> all = tickets.inStates(TicketState.ACCEPTED, TicketState.FAILED, TicketState.QUEUED, TicketState.RUNNING).stream()
-                .filter(ticket -> ticket.model().isKept()).toList();
+                .filter(ticket -> ticket.model().isKept() && !ticket.isSliced()).toList();
         Map<Long, Copies> copies = plates.copies(all.stream().map(Ticket::id).toList());
         Map<Long, Member> named = members.members(all.stream().map(ticket -> ticket.request().memberId()).toList());
         List<Candidate> candidates = new ArrayList<>();

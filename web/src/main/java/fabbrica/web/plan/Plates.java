@@ -167,7 +167,7 @@ public class Plates {
         List<Long> ids = seen.stream().map(Ticket::id).toList();
         Map<Long, Copies> standing = copies(ids);
         List<Ticket> ready = seen.stream().filter(ticket -> Objects.requireNonNull(standing.get(ticket.id())).missing() > 0).toList();
-        ready.forEach(Plates::requireTakenIn);
+        ready.forEach(Plates::requireToBeLaid);
         if (ready.isEmpty()) {
             throw new Refusal("All copies of these tickets are printed or lie on plates already.");
         }
@@ -225,6 +225,9 @@ public class Plates {
     @Transactional
     public void rearrange(LaidPlate seen, PlanEntry entry, Sequence sequence, List<Place> places) {
         requireDraft(seen);
+        if (laying.isFixed(seen.plate()) && !places.equals(seen.copies().stream().map(copy -> copy.copy().place()).toList())) {
+            throw new Refusal("This file was sliced elsewhere: it is printed where it lays its lines and cannot be moved on the bed.");
+        }
         repository.savePlan(seen.id(), plans.keep(entry).id(), sequence);
         for (int i = 0; i < places.size(); i++) {
             repository.savePlace(seen.copies().get(i).id(), places.get(i));
@@ -234,6 +237,9 @@ public class Plates {
     /** Where the copies of a plate would lie if they were nested anew; what does not fit on it stays where it is. */
     public List<Place> nested(LaidPlate seen, PlanEntry entry, Sequence sequence) {
         StockPrinter printer = inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
+        if (laying.isFixed(seen.plate())) {
+            return seen.copies().stream().map(copy -> copy.copy().place()).toList();
+        }
         Nester nested = nest(seen.copies().stream().map(Wish::of).toList(), entry.recipe(), printer, sequence);
         Map<Part, List<Place>> places = new LinkedHashMap<>();
         if (!nested.plates().isEmpty()) {
@@ -253,7 +259,7 @@ public class Plates {
      * @throws Refusal when there is room for none, or none is left
      */
     public int add(LaidPlate seen, Ticket more, String who) {
-        requireTakenIn(more);
+        requireToBeLaid(more);
         int missing = copies(more.id()).missing(), room = 0, tooMany = missing + 1;
         if (missing == 0) {
             throw new Refusal("All copies of ticket no. %d are printed or lie on plates already.".formatted(more.id()));
@@ -498,9 +504,12 @@ public class Plates {
         return plate.copies().stream().map(copy -> Objects.requireNonNull(wanting.get(copy.part())).removeFirst()).toList();
     }
 
-    private static void requireTakenIn(Ticket ticket) {
+    private static void requireToBeLaid(Ticket ticket) {
         if (!TAKEN_IN.contains(ticket.state())) {
             throw new Refusal("Ticket no. %d is “%s”: accept it first.".formatted(ticket.id(), ticket.state().label().toLowerCase()));
+        }
+        if (ticket.isSliced()) {
+            throw new Refusal("The file of ticket no. %d was sliced elsewhere and is printed by itself. Queue it on its own page.".formatted(ticket.id()));
         }
     }
 

@@ -1,5 +1,6 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.judge.RecipeAdvice;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Recipe;
@@ -7,11 +8,13 @@ import fabbrica.core.recipe.Refit;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.springframework.stereotype.Component;
 
 /** What a ticket would be printed with before anybody has chosen: the starting point of its purpose, with what its part asks for put in. */
@@ -20,21 +23,25 @@ class Proposals {
 
     private final Inventory inventory;
     private final Inspections inspections;
+    private final SlicedParts sliced;
 
-    Proposals(Inventory inventory, Inspections inspections) {
+    Proposals(Inventory inventory, Inspections inspections, SlicedParts sliced) {
         this.inventory = inventory;
         this.inspections = inspections;
+        this.sliced = sliced;
     }
 
     /** A recipe with what is advised for a part put in. */
     record Advised(Recipe recipe, List<RecipeAdvice> advice) {
     }
 
-    /** The material wished for by name, else the first that any printer takes. */
+    /** The material wished for by name, else the one that a file sliced elsewhere seems to be made for, else the first that any printer takes. */
     Material wished(Ticket ticket) {
         List<Material> materials = inventory.materials();
         String wish = ticket.request().materialWish().strip().toLowerCase(Locale.ROOT);
         return materials.stream().filter(m -> !wish.isEmpty() && m.name().toLowerCase(Locale.ROOT).equals(wish)).findFirst()
+                .or(() -> ticket.isSliced() ? inventory.printers().stream().findFirst().flatMap(printer ->
+                        SlicedFileFindings.likeliest(sliced.replay(ticket.model().kept(), printer.printer()), materials)) : Optional.empty())
                 .or(() -> materials.stream().filter(m -> m.id().equals("pla")).findFirst())
                 .or(() -> materials.stream().findFirst())
                 .orElseThrow(() -> new Refusal("There is no material in the stores yet. Add one there first."));
@@ -44,9 +51,13 @@ class Proposals {
         return ticket.request().purpose() == null ? StartingPoint.DAILY_BREAD : ticket.request().purpose().startingPoint();
     }
 
-    /** A starting point on a printer, fitted to the part as it lies. */
+    /** A starting point on a printer, fitted to the part as it lies; for a file sliced elsewhere with its layers. */
     Advised on(Ticket ticket, StartingPoint start, StockPrinter printer) {
         Recipe usual = start.recipe(printer.printer().nozzle(), printer.printer().kinematics());
+        if (ticket.isSliced()) {
+            double layer = sliced.replay(ticket.model().kept(), printer.printer()).layerHeightMm();
+            return new Advised(printer.printer().nozzle().canLay(layer) ? usual.withLayerHeight(layer, layer) : usual, List.of());
+        }
         List<RecipeAdvice> advice = RecipeAdvice.of(inspections.of(ticket.part()), printer.limits(), printer.raftAlways(), usual);
         return new Advised(RecipeAdvice.put(usual, advice), advice);
     }

@@ -5,11 +5,9 @@ import fabbrica.web.platform.storage.FileStore.Stored;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -23,10 +21,10 @@ class SlicedFileRepository {
         this.jdbc = jdbc;
     }
 
-    long insert(@Nullable Long ticketId, String name, Stored stored, String token, Instant at) {
+    long insert(long ticketId, String name, Stored stored, String token, Instant at) {
         return jdbc.sql("""
                 insert into sliced_file (ticket_id, name, sha256, bytes, token, taken_at) values (?, ?, ?, ?, ?, ?)
-                returning id""").params(Arrays.asList(ticketId, name, stored.sha256(), stored.bytes(), token, at.toEpochMilli()))
+                returning id""").params(ticketId, name, stored.sha256(), stored.bytes(), token, at.toEpochMilli())
                 .query(Long.class).single();
     }
 
@@ -39,18 +37,12 @@ class SlicedFileRepository {
                 .param("tickets", tickets).query(SlicedFileRepository::read).list();
     }
 
-    /** The latest of those that came without a ticket. */
-    List<SlicedFile> loose(int most) {
-        return jdbc.sql("select * from sliced_file where ticket_id is null order by id desc limit ?").params(most)
-                .query(SlicedFileRepository::read).list();
-    }
-
     Optional<SlicedFile> find(long id) {
         return jdbc.sql("select * from sliced_file where id = ?").params(id).query(SlicedFileRepository::read).optional();
     }
 
     private static SlicedFile read(ResultSet row, int number) throws SQLException {
-        return new SlicedFile(row.getLong("id"), Columns.longOrNull(row, "ticket_id"), row.getString("name"),
+        return new SlicedFile(row.getLong("id"), row.getLong("ticket_id"), row.getString("name"),
                 row.getString("sha256"), row.getLong("bytes"), Columns.instant(row, "taken_at"));
     }
 }

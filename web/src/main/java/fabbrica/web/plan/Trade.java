@@ -170,7 +170,7 @@ class Trade {
             boolean possible = bench.planned(one, Layout.of(fit), Objects.requireNonNull(printers.get(way.printer().id())), way.printer(), material, null, 0,
                     Optional.empty()).stream().noneMatch(obstacle -> obstacle.stops() && obstacle.cause() != Obstacle.Cause.FINDING);
             if (asked.isEmpty() || possible) {
-                List<Plate> laid = planning.lay(other.part(), way.recipe(), way.printer(), copies).plates();
+                List<Plate> laid = laying.lay(other.part(), way.recipe(), way.printer(), copies).plates();
                 asked.add(new Asked(way, (laid.isEmpty() ? List.of(one) : laid).stream().map(plate -> new Shop.Request(plate, way.printer(), material)).toList()));
             }
         }

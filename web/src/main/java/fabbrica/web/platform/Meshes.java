@@ -1,6 +1,8 @@
 package fabbrica.web.platform;
 
 import com.github.benmanes.caffeine.cache.Cache;
+import fabbrica.core.bed.Allowance;
+import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.bed.Outline;
 import fabbrica.core.inspect.Poses;
@@ -11,6 +13,7 @@ import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Printer;
 import fabbrica.web.platform.storage.FileStore;
 import java.nio.file.Files;
 import java.util.List;
@@ -24,18 +27,20 @@ public class Meshes {
     private static final int MOST_FOOTPRINTS = 1000;
 
     private final FileStore files;
+    private final SlicedParts sliced;
     private final Cache<String, Mesh> meshes = Caches.of(MOST_MESHES).softValues().build();
     private final Cache<Part, Footprint> footprints = Caches.of(MOST_FOOTPRINTS).build();
     private final Cache<Part, Outline> outlines = Caches.of(MOST_FOOTPRINTS).softValues().build();
     private final Cache<Part, List<Pose>> poses = Caches.of(MOST_FOOTPRINTS).build();
 
-    Meshes(FileStore files) {
+    Meshes(FileStore files, SlicedParts sliced) {
         this.files = files;
+        this.sliced = sliced;
     }
 
     /** The mesh in the file's own numbers; only for files that could be read when they came in. */
     public Mesh mesh(String sha256) {
-        return meshes.get(sha256, key -> switch (ModelFiles.read(files.source(key, key), Long.MAX_VALUE)) {
+        return meshes.get(sha256, key -> sliced.isOne(key) ? sliced.shape(key) : switch (ModelFiles.read(files.source(key, key), Long.MAX_VALUE)) {
             case ReadModel model -> model.mesh();
             case UnreadableModel(String reason) -> throw new IllegalStateException(reason);
         });
@@ -51,8 +56,10 @@ public class Meshes {
         return mesh(part.sha256()).scaled(part.factor()).turned(part.rotation());
     }
 
-    public Footprint footprint(Part part) {
-        return footprints.get(part, key -> Footprint.of(mesh(key)));
+    /** How a part lies on a printer with some room around it; a file sliced elsewhere where it is laid. */
+    public BedFit fit(Part part, Printer printer, Allowance allowance) {
+        return sliced.isOne(part) ? sliced.fit(part, printer, mesh(part).bounds())
+                : BedFit.of(footprints.get(part, key -> Footprint.of(mesh(key))), printer.freeBed(), allowance);
     }
 
     /** What the part covers seen from above. */

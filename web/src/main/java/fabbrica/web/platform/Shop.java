@@ -3,7 +3,6 @@ package fabbrica.web.platform;
 import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Portions;
-import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.printing.PrintShop;
 import fabbrica.core.printing.PrintShop.Print;
 import fabbrica.core.recipe.Material;
@@ -13,6 +12,8 @@ import fabbrica.core.toolpath.Slices;
 import fabbrica.core.toolpath.Toolpath;
 import fabbrica.core.units.Progress;
 import jakarta.annotation.PreDestroy;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
@@ -22,6 +23,7 @@ import org.springframework.stereotype.Component;
 public class Shop {
 
     private final Meshes meshes;
+    private final SlicedParts sliced;
     private final Cache<PrintShop.Cut, Slices> cuts = Caches.of(6).softValues().build();
     private final Cache<PrintShop.Laid, Toolpath> toolpaths = Caches.of(8).softValues().build();
     private final Cache<PrintShop.Moved, Print> prints = Caches.of(8).softValues().build();
@@ -30,8 +32,9 @@ public class Shop {
             "The estimate could not be worked out for this part. The ticket is safe; try another recipe, or look at the "
                     + "findings first.", this::work);
 
-    Shop(Meshes meshes) {
+    Shop(Meshes meshes, SlicedParts sliced) {
         this.meshes = meshes;
+        this.sliced = sliced;
         this.shop = new PrintShop(meshes::mesh, cuts::get, toolpaths::get, prints::get);
     }
 
@@ -73,14 +76,23 @@ public class Shop {
         return shop.print(plate, printer, progress);
     }
 
-    /** The file of a plate for a printer. */
-    public GcodeFile file(Request request, List<String> header) {
-        return shop.file(request.plate(), request.printer(), request.material(), header, Progress.IGNORED);
+    /**
+     * Writes the file of a plate for a printer.
+     *
+     * @param header lines to begin with; a file sliced elsewhere stays as it came
+     */
+    public void write(Request request, List<String> header, OutputStream out) throws IOException {
+        Optional<String> file = sliced.fileOf(request.plate());
+        if (file.isPresent()) {
+            sliced.write(file.get(), out);
+        } else {
+            shop.file(request.plate(), request.printer(), request.material(), header, Progress.IGNORED).write(out);
+        }
     }
 
     /** What of a plate is laid for each of its copies. */
     public Portions portions(Plate plate, Printer printer) {
-        return shop.portions(plate, printer, meshes::outline, Progress.IGNORED);
+        return sliced.fileOf(plate).isPresent() ? new Portions(List.of(1.0), List.of(1.0)) : shop.portions(plate, printer, meshes::outline, Progress.IGNORED);
     }
 
     @PreDestroy
@@ -89,6 +101,7 @@ public class Shop {
     }
 
     private Estimate work(Request request, Progress progress) {
-        return shop.estimate(request.plate(), request.printer(), request.material(), progress);
+        return sliced.fileOf(request.plate()).map(file -> Estimate.of(sliced.replay(file, request.printer()), request.printer(), request.material()))
+                .orElseGet(() -> shop.estimate(request.plate(), request.printer(), request.material(), progress));
     }
 }

@@ -43,7 +43,7 @@ class FitsSection implements TicketSection {
 
     @Override
     public Optional<Shown> show(Ticket ticket, Visit visit) {
-        if (!ticket.model().isKept()) {
+        if (!ticket.model().isKept() || ticket.isSliced()) {
             return Optional.empty();
         }
         List<Fit> fits = verdicts.fits(ticket).entrySet().stream().map(fit -> new Fit(fit.getKey(), fit.getValue())).toList();

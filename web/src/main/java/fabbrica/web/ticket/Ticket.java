@@ -1,5 +1,6 @@
 package fabbrica.web.ticket;
 
+import fabbrica.core.mesh.io.ModelFormat;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.units.LengthUnit;
@@ -34,6 +35,19 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
         }
     }
 
+    /** Whether its file was sliced elsewhere: it is printed as it is, and where it is laid. */
+    public boolean isSliced() {
+        return model.format() == ModelFormat.GCODE;
+    }
+
+    /** @throws Refusal when its file was sliced elsewhere, so that its part can be neither turned nor scaled nor mended */
+    public Ticket shaped() {
+        if (isSliced()) {
+            throw new Refusal("This file was sliced already and is printed as it is. Bring the model it was made from to change it.");
+        }
+        return this;
+    }
+
     /**
      * The part as it lies on the bed.
      *
@@ -43,7 +57,7 @@ public record Ticket(long id, StoredModel model, TicketState state, Request requ
         if (!model.isKept()) {
             throw new Refusal("The file of this model is no longer kept. What is left of the ticket is its history.");
         }
-        return new Part(model.kept(), unit.millimetres() * scalePercent / 100, rotation);
+        return isSliced() ? new Part(model.kept(), 1, Rotation.NONE) : new Part(model.kept(), unit.millimetres() * scalePercent / 100, rotation);
     }
 
     /** The same ticket with another model. */

@@ -136,7 +136,7 @@ public class Tickets {
 
     @Transactional
     public void resize(Ticket seen, LengthUnit unit, double scalePercent, String who) {
-        Ticket ticket = changeable(seen);
+        Ticket ticket = changeable(seen).shaped();
         repository.saveSize(seen.id(), unit, scalePercent);
         record(seen.id(), who, new Fact.Resized(scalePercent, unit), "");
         planAgain(ticket, who, Fact.Cause.SIZE);
@@ -151,7 +151,7 @@ public class Tickets {
     /** @param why a sentence; may be empty */
     @Transactional
     public void turn(Ticket seen, Rotation rotation, String why, String who) {
-        Ticket ticket = changeable(seen);
+        Ticket ticket = changeable(seen).shaped();
         repository.saveRotation(seen.id(), rotation);
         record(seen.id(), who, new Fact.Turned(), why);
         planAgain(ticket, who, Fact.Cause.LYING);

@@ -1,11 +1,14 @@
 package fabbrica.web.ticket;
 
 import fabbrica.core.bed.BedFit;
+import fabbrica.core.gcode.Replay;
+import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.judge.Verdict;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
+import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import java.util.LinkedHashMap;
@@ -21,24 +24,34 @@ public class Verdicts {
     private final Inventory inventory;
     private final Meshes meshes;
     private final Inspections inspections;
+    private final SlicedParts sliced;
 
-    Verdicts(Inventory inventory, Meshes meshes, Inspections inspections) {
+    Verdicts(Inventory inventory, Meshes meshes, Inspections inspections, SlicedParts sliced) {
         this.inventory = inventory;
         this.meshes = meshes;
         this.inspections = inspections;
+        this.sliced = sliced;
     }
 
     /** How the part, with room for a skirt, lies on each printer of the lab. */
     public Map<StockPrinter, BedFit> fits(Ticket ticket) {
         Map<StockPrinter, BedFit> fits = new LinkedHashMap<>();
         for (StockPrinter printer : inventory.printers()) {
-            fits.put(printer, BedFit.of(meshes.footprint(ticket.part()), printer.printer().freeBed(), StartingPoint.DAILY_BREAD.recipe(
-                    printer.printer().nozzle(), printer.printer().kinematics()).allowance()));
+            fits.put(printer, meshes.fit(ticket.part(), printer.printer(), StartingPoint.DAILY_BREAD.recipe(printer.printer().nozzle(),
+                    printer.printer().kinematics()).allowance()));
         }
         return fits;
     }
 
+    /** Of a file sliced elsewhere: what it does on the printer in mind, in the material that it seems to be made for. */
     public Verdict verdict(Ticket ticket, Map<StockPrinter, BedFit> fits) {
+        if (ticket.isSliced()) {
+            return Verdict.of(inMind(ticket, fits).map(StockPrinter::printer).map(printer -> {
+                Replay replay = sliced.replay(ticket.model().kept(), printer);
+                return SlicedFileFindings.likeliest(replay, inventory.materials()).map(material -> SlicedFileFindings.of(replay, printer, material, null))
+                        .orElseGet(() -> SlicedFileFindings.of(replay, printer));
+            }).orElse(List.of()));
+        }
         return Verdict.of(inspections.of(ticket.part()), limits(ticket, fits), fits.values());
     }
 
@@ -49,7 +62,7 @@ public class Verdicts {
 
     /** What is recommended for the part on the printer in mind. */
     public List<PrintAdvice> advice(Ticket ticket, Map<StockPrinter, BedFit> fits) {
-        return PrintAdvice.of(ticket, inspections.of(ticket.part()), limits(ticket, fits), inMind(ticket, fits).map(StockPrinter::raftAlways).orElse(false));
+        return ticket.isSliced() ? List.of() : PrintAdvice.of(ticket, inspections.of(ticket.part()), limits(ticket, fits), inMind(ticket, fits).map(StockPrinter::raftAlways).orElse(false));
     }
 
     /** The planned printer, else the first on which the part fits, else the first. */

@@ -39,6 +39,9 @@ public class WaysUp {
 
     /** Whether something is advised instead of how the part was drawn, and what; begun when nobody has asked before. */
     public Standing<Optional<WayUp>> ask(Ticket ticket) {
+        if (ticket.isSliced()) {
+            return new Standing.Done<>(Optional.empty());
+        }
         Part drawn = ticket.part().turned(Rotation.NONE);
         boolean lies = ticket.rotation().equals(Rotation.NONE);
         return lies && !TurnAdvice.mayHelp(inspections.of(drawn), PrintLimits.USUAL) ? new Standing.Done<>(Optional.empty()) : works.ask(drawn);

@@ -270,30 +270,6 @@ class PlanPagesTest {
                 .andExpect(content().string(containsString("Line 1 is longer than 4 MB: this is no G-code.")));
     }
 
-    @Test
-    void a_sliced_file_handed_over_at_the_counter_is_judged_for_every_printer_and_spool() throws Exception {
-        Printer door = inventory.printer("door").orElseThrow().printer();
-        ByteArrayOutputStream file = new ByteArrayOutputStream();
-        Toolpath lines = Toolpath.of(Shapes.box(20, 20, 3), steps.everyday(), Progress.IGNORED);
-        new GcodeFile(lines, Motion.of(lines, steps.everyday(), door, Progress.IGNORED), steps.everyday(), door, BuiltIn.PLA, 50, 50,
-                List.of("from home")).write(file);
-        String next = mvc.perform(multipart("/counter").file(new MockMultipartFile("file", "C:\\prints\\stick.gcode",
-                "text/plain", file.toByteArray())).param("token", "t").with(user("mira").roles("COORDINATOR")).with(csrf()))
-                .andExpect(status().is3xxRedirection()).andReturn().getResponse().getRedirectedUrl();
-        assertThat(next).startsWith("/sliced/");
-        mvc.perform(open(next)).andExpect(content().string(containsString("with <span>PLA</span> on the spool")));
-        long pla = steps.spool("pla", 500), petg = steps.spool("petg", 500);
-        mvc.perform(open(next + "?spool=" + pla)).andExpect(content().string(containsString("● For Door bench")))
-                .andExpect(content().string(containsString("stick.gcode")));
-        mvc.perform(open(next + "?spool=" + petg)).andExpect(content().string(containsString("PETG")))
-                .andExpect(content().string(containsString("heats the nozzle to 210 °C")));
-        mvc.perform(open(next + "/layers?printer=door")).andExpect(content().string(containsString("15 layers for Door bench")));
-        mvc.perform(open(next + "/layers/outline?printer=door")).andExpect(jsonPath("$.tops.length()").value(15));
-        mvc.perform(open(next + "/layers/15?printer=door")).andExpect(status().isNotFound());
-        mvc.perform(open("/counter")).andExpect(content().string(containsString("Sliced elsewhere, without a ticket")));
-        mvc.perform(open("/sliced/999999")).andExpect(status().isNotFound());
-    }
-
     private static MultiValueMap<String, String> with(Recipe recipe) {
         MultiValueMap<String, String> values = PlanForm.values(recipe);
         values.set("printer", "door");

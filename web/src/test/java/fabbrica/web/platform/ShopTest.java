@@ -28,7 +28,7 @@ class ShopTest {
     private static final Recipe RECIPE = StartingPoint.DAILY_BREAD.recipe(STANDARD.nozzle(), STANDARD.kinematics());
 
     private final Meshes meshes = mock(Meshes.class);
-    private final Shop shop = new Shop(meshes);
+    private final Shop shop = new Shop(meshes, mock(SlicedParts.class));
 
     @AfterEach
     void close() {

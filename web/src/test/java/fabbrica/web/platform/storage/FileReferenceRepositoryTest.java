@@ -45,8 +45,8 @@ class FileReferenceRepositoryTest {
 
     @Test
     void bytes_refused_as_a_model_stay_as_the_sliced_file_they_are_too() throws IOException {
-        byte[] gcode = "G28\nG1 X10 E1\n".getBytes();
-        sliced.take(null, "stick.gcode", gcode.length, new ByteArrayInputStream(gcode), UUID.randomUUID().toString());
+        byte[] gcode = "G28\nG1 X10\n".getBytes();
+        sliced.take(jdbc.sql("select min(id) from ticket").query(Long.class).single(), "stick.gcode", gcode.length, new ByteArrayInputStream(gcode), UUID.randomUUID().toString());
         String name = jdbc.sql("select sha256 from sliced_file where name = 'stick.gcode'").query(String.class).single();
         assertThat(refused("stick.stl", gcode)).isTrue();
         assertThat(files.path(name)).hasBinaryContent(gcode);

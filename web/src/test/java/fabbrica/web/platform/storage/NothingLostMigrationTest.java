@@ -44,5 +44,8 @@ class NothingLostMigrationTest {
                 + "('b.gcode', 'def', 3, '2026-01-01T00:00:00Z')").update();
         Flyway.configure().dataSource(source).load().migrate();
         assertThat(new FileReferenceRepository(jdbc).all()).containsExactlyInAnyOrder("abc", "def");
+        assertThat(jdbc.sql("select m.name || ' ' || m.format || ' ' || h.created_at from model m join hand_over h on h.id = m.hand_over_id").query(String.class).list())
+                .as("without a ticket they wait at the Counter to become one").containsExactly("a.gcode GCODE 1767225600000", "b.gcode GCODE 1767225600000");
+        assertThat(jdbc.sql("select count(*) from sliced_file").query(Integer.class).single()).isZero();
     }
 }
