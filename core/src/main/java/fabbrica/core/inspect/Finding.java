@@ -35,7 +35,7 @@ public record Finding(Code code, Severity severity, long count, String message, 
         NOTHING_LAID("nothing is laid"), OFF_BED("beside the bed"), WRONG_TEMPERATURE("wrong temperature"), WRONG_FILAMENT("wrong filament"),
         WRONG_NOZZLE("wrong nozzle"), WRONG_TOOL("wrong tool"), AXES_MIXED("axes mixed"), FIRST_MOVE("a doubtful first move"),
         TOO_MUCH_FLOW("more flow than melts"), SPOOL_SHORT("the spool is short"), UNKNOWN_CODES("commands nobody knows"), MALFORMED("lines that cannot be read"),
-        READ_WITH_CARE("to be read with care"), OTHER_PRINTER("for another printer");
+        READ_WITH_CARE("to be read with care"), OTHER_PRINTER("names another printer");
 
         private final String plain;
 

@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A plate that is to be judged, with what is known of it.
  *
- * @param items    what is on it, each part once
+ * @param items    what is on it, each part once; none for a file that was sliced elsewhere
  * @param takes    nothing until it is worked out
  * @param replay   what its file does on the machine, when that was sliced elsewhere and is run as it is; null for a plate by a recipe
  */

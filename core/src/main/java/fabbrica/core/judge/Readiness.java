@@ -241,7 +241,7 @@ public final class Readiness {
 
     private void judgeTrinkets(Takes takes) {
         double volume = job.items().stream().mapToDouble(item -> item.inspection().measures().volumeMm3()).sum() / MM3_PER_CM3;
-        if (policy.trinketMinutes() > 0 && takes.seconds() > 60 * policy.trinketMinutes() && volume < policy.trinketCm3()
+        if (!job.items().isEmpty() && policy.trinketMinutes() > 0 && takes.seconds() > 60 * policy.trinketMinutes() && volume < policy.trinketCm3()
                 && job.items().stream().allMatch(Job.Item::forLooks) && job.plate().copies().size() == 1) {
             care(Cause.TRINKET, "%s of a machine for a trinket of %s cm³.".formatted(Spoken.duration(takes.seconds()),
                     Spoken.number(volume, 1)), "Ask whether it is worth it, or print it with others.");

@@ -21,7 +21,11 @@ public record Verdict(State state, List<Finding> findings) {
 
     /** The three marks. */
     public enum State {
-        GOES, WITH_CARE, STOPS
+        GOES, WITH_CARE, STOPS;
+
+        public boolean stops() {
+            return this == STOPS;
+        }
     }
 
     public Verdict {

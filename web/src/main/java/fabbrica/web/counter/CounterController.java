@@ -10,6 +10,7 @@ import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.stores.Inventory;
@@ -64,17 +65,19 @@ class CounterController {
     private final Members members;
     private final Inventory inventory;
     private final Inspections inspections;
+    private final SlicedParts sliced;
     private final Groups groups;
     private final Decisions decisions;
     private final Moments moments;
 
     CounterController(Intake intake, Tickets tickets, Members members, Inventory inventory, Inspections inspections,
-                      Groups groups, Decisions decisions, Moments moments) {
+                      SlicedParts sliced, Groups groups, Decisions decisions, Moments moments) {
         this.intake = intake;
         this.tickets = tickets;
         this.members = members;
         this.inventory = inventory;
         this.inspections = inspections;
+        this.sliced = sliced;
         this.groups = groups;
         this.decisions = decisions;
         this.moments = moments;
@@ -208,8 +211,8 @@ class CounterController {
         return handOver(intake.handOver(id), page);
     }
 
-    /** What was found on one model; nothing while it is measured. */
-    record PiecePage(long handOverId, long modelId, @Nullable Inspection inspection) {
+    /** What was found on one model; nothing while it is measured, nor on a file that is sliced already. */
+    record PiecePage(long handOverId, long modelId, boolean sliced, @Nullable Inspection inspection) {
     }
 
     /** What was found on one model, asked for again while it is being measured. */
@@ -217,7 +220,9 @@ class CounterController {
     String piece(@PathVariable long id, @PathVariable long modelId, Model page) {
         HandOver.Piece piece = intake.handOver(id).pieces().stream().filter(p -> p.modelId() == modelId && p.part() != null).findFirst()
                 .orElseThrow();
-        page.addAttribute("page", new PiecePage(id, modelId, inspections.ask(Objects.requireNonNull(piece.part())).orElse(null)));
+        Part part = Objects.requireNonNull(piece.part());
+        boolean gcode = sliced.isOne(part);
+        page.addAttribute("page", new PiecePage(id, modelId, gcode, gcode ? null : inspections.ask(part).orElse(null)));
         return "counter/hand-over :: piece";
     }
 

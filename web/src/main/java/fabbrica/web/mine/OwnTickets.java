@@ -5,7 +5,6 @@ import fabbrica.core.inspect.Finding;
 import fabbrica.core.judge.Verdict;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.web.notice.Notices;
-import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.stores.StockPrinter;
@@ -35,16 +34,14 @@ class OwnTickets {
 
     private final Tickets tickets;
     private final Verdicts verdicts;
-    private final Inspections inspections;
     private final PartDrawing drawing;
     private final List<TicketSection> sections;
     private final Notices notices;
 
-    OwnTickets(Tickets tickets, Verdicts verdicts, Inspections inspections, PartDrawing drawing, List<TicketSection> sections,
+    OwnTickets(Tickets tickets, Verdicts verdicts, PartDrawing drawing, List<TicketSection> sections,
                Notices notices) {
         this.tickets = tickets;
         this.verdicts = verdicts;
-        this.inspections = inspections;
         this.drawing = drawing;
         this.sections = sections;
         this.notices = notices;
@@ -85,7 +82,7 @@ class OwnTickets {
     }
 
     OwnPage of(Ticket ticket, Map<String, String> values) {
-        boolean measured = ticket.model().isKept() && inspections.ask(ticket.part()).isPresent();
+        boolean measured = ticket.model().isKept() && verdicts.ready(ticket);
         return new OwnPage(ticket, PlainState.of(ticket), asked(ticket), measured ? part(ticket) : null, measured ? promise(ticket) : "",
                 ticket.state() == TicketState.PRINTED ? tickets.collectCodes(List.of(ticket.id())).getOrDefault(ticket.id(), "") : "",
                 notices.ofTickets(List.of(ticket.id()), Integer.MAX_VALUE), values, Purpose.values());
@@ -94,7 +91,7 @@ class OwnTickets {
     private OwnPart part(Ticket ticket) {
         Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
         Verdict verdict = verdicts.verdict(ticket, fits);
-        return new OwnPart(inspections.of(ticket.part()).bounds(), verdict, verdict.findings().stream().limit(MOST_FINDINGS).toList(),
+        return new OwnPart(verdicts.bounds(ticket), verdict, verdict.findings().stream().limit(MOST_FINDINGS).toList(),
                 drawing.small(ticket.part()));
     }
 

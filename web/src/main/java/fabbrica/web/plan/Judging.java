@@ -121,13 +121,17 @@ public class Judging {
         }
 
         private Job job(Plate plate, Layout layout, Optional<Takes> takes, Printer printer) {
+            Optional<String> file = sliced.fileOf(plate);
+            if (file.isPresent()) {
+                return new Job(plate, layout, List.of(), takes, sliced.replay(file.get(), printer));
+            }
             List<Job.Item> items = new ArrayList<>();
             for (Part part : plate.copies().stream().map(Plate.Copy::part).distinct().toList()) {
                 Optional<Ticket> whose = tickets.stream().filter(ticket -> ticket.model().isKept() && ticket.part().equals(part)).findFirst();
                 items.add(new Job.Item(whose.map(ticket -> ticket.model().name()).orElse("the part"), inspections.of(part),
                         whose.map(ticket -> ticket.request().purpose() == Purpose.DISPLAY).orElse(false)));
             }
-            return new Job(plate, layout, items, takes, sliced.fileOf(plate).map(file -> sliced.replay(file, printer)).orElse(null));
+            return new Job(plate, layout, items, takes);
         }
 
         private MachineView machine(StockPrinter printer, Printer asItIs, String busy) {

@@ -15,7 +15,6 @@ import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.units.Money;
 import fabbrica.web.platform.CoreVersion;
-import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
@@ -46,15 +45,12 @@ public class Planning {
 
     /** Long enough to tell printers apart before anything is worked out. */
     private static final Duration NOMINAL = Duration.ofHours(1);
-    /** Supports, walls and purging make a print take more than the part is large, hardly by this factor (a judgement of ours). */
-    private static final double AT_MOST = 1.3;
     private static final Set<Cause> OF_THE_SPOOL = Set.of(Cause.SPOOL, Cause.GRAMS, Cause.MATERIAL, Cause.ABRASION, Cause.HEAT, Cause.ENCLOSURE);
 
     private final Inventory inventory;
     private final Spools spools;
     private final Verdicts verdicts;
     private final Proposals proposals;
-    private final Inspections inspections;
     private final Plans plans;
     private final Laying laying;
     private final Judging judging;
@@ -63,13 +59,12 @@ public class Planning {
     private final Shop shop;
     private final Prices prices;
 
-    Planning(Inventory inventory, Spools spools, Verdicts verdicts, Proposals proposals, Inspections inspections, Plans plans, Laying laying, Judging judging,
+    Planning(Inventory inventory, Spools spools, Verdicts verdicts, Proposals proposals, Plans plans, Laying laying, Judging judging,
              Forecasts forecasts, PlateRepository plates, Shop shop, Prices prices) {
         this.inventory = inventory;
         this.spools = spools;
         this.verdicts = verdicts;
         this.proposals = proposals;
-        this.inspections = inspections;
         this.plans = plans;
         this.laying = laying;
         this.judging = judging;
@@ -258,7 +253,7 @@ public class Planning {
                 .or(() -> desk.floor().printers().stream().findFirst())
                 .orElseThrow(() -> new Refusal("There is no printer in the stores yet. Add one there first."));
         PlanEntry plan = new PlanEntry(start, proposals.on(ticket, start, printer).recipe(), printer.id(), null, false);
-        Takes most = new Takes(AT_MOST * desk.copies() * material.grams(inspections.of(ticket.part()).columns().solidMm3()), 0);
+        Takes most = new Takes(desk.copies() * material.grams(proposals.mostMm3(ticket)), 0);
         Plate plate = laying.one(ticket.part(), laying.fit(ticket.part(), plan.recipe(), printer.printer()), plan.recipe());
         return plan.from(best(ticket, material, printer.id(), spools(desk, printer, plate, plan, material, most)).map(option -> option.spool().id())
                 .orElse(null));

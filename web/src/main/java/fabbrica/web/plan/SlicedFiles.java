@@ -6,7 +6,7 @@ import fabbrica.core.gcode.GcodeReader;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.Finding;
-import fabbrica.core.inspect.Severity;
+import fabbrica.core.judge.Verdict;
 import fabbrica.core.mesh.io.ModelArchive;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Spool;
@@ -52,8 +52,8 @@ public class SlicedFiles {
     /** A file on one printer. */
     record Judged(StockPrinter printer, Estimate estimate, List<Finding> findings) {
 
-        public boolean stops() {
-            return findings.stream().anyMatch(finding -> finding.severity() == Severity.BLOCK);
+        public Verdict.State state() {
+            return Verdict.of(findings).state();
         }
     }
 
@@ -94,7 +94,7 @@ public class SlicedFiles {
         return repository.find(id).orElseThrow();
     }
 
-    /** On every printer that is in order or expected back; those that can run it first. */
+    /** On every printer that is in order or expected back; those that run it without care first. */
     List<Judged> judge(String sha256, Material material, @Nullable Spool spool) {
         List<Judged> judged = new ArrayList<>();
         for (StockPrinter printer : inventory.printers()) {
@@ -104,7 +104,7 @@ public class SlicedFiles {
                         SlicedFileFindings.of(replay, printer.printer(), material, spool)));
             }
         }
-        judged.sort(Comparator.comparing(Judged::stops));
+        judged.sort(Comparator.comparing(Judged::state));
         return judged;
     }
 }

@@ -63,7 +63,7 @@ class SlicedSection implements TicketSection {
         Material material = planned.map(plan -> planning.material(ticket, plan)).orElseGet(() -> proposals.wished(ticket));
         List<SlicedFiles.Judged> on = files.judge(file, material, planned.flatMap(planning::spool).map(StockSpool::spool).orElse(null));
         String thumbnail = on.stream().findFirst().map(judged -> sliced.replay(file, judged.printer().printer()).thumbnail()).orElse("");
-        List<String> runs = on.stream().filter(judged -> !judged.stops()).map(judged -> judged.printer().name()).toList();
+        List<String> runs = on.stream().filter(judged -> !judged.state().stops()).map(judged -> judged.printer().name()).toList();
         return Optional.of(shown(runs.isEmpty() ? "it is for no printer of the lab" : "it is for " + String.join(", ", runs), "plan/sliced :: file",
                 new FilePage(ticket, material, on, thumbnail, drawing.svg(ticket.part(), List.of()))));
     }

@@ -82,8 +82,12 @@ class Trade {
     private record Reached(List<Estimate> known, boolean working, double done) {
     }
 
-    /** @param stopped whether to show what is known and start nothing */
+    /**
+     * @param stopped whether to show what is known and start nothing
+     * @throws fabbrica.web.platform.Refusal for a file sliced elsewhere
+     */
     Standings standings(Ticket ticket, Plan plan, boolean stopped) {
+        ticket.shaped();
         Forecasts.Floor floor = forecasts.floor();
         List<Row> rows = new ArrayList<>();
         int waiting = 0;

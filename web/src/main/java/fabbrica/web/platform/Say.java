@@ -116,6 +116,15 @@ public class Say {
         };
     }
 
+    /** Whether a file that was sliced elsewhere may run, to be followed by the printer's name. */
+    public String runs(Verdict.State state) {
+        return switch (state) {
+            case GOES -> "● For";
+            case WITH_CARE -> "◆ With care on";
+            case STOPS -> "■ Not for";
+        };
+    }
+
     public String verdictClass(Verdict.State state) {
         return switch (state) {
             case GOES -> "goes";

@@ -9,7 +9,6 @@ import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
-import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.QrCode;
 import fabbrica.web.platform.Refusal;
@@ -59,7 +58,6 @@ class TicketController {
     private final Acceptance acceptance;
     private final Members members;
     private final PartDrawing drawing;
-    private final Inspections inspections;
     private final RequestForm requests;
     private final Enclosures enclosures;
     private final Charges charges;
@@ -68,14 +66,13 @@ class TicketController {
     private final TransactionTemplate transaction;
 
     TicketController(Tickets tickets, Verdicts verdicts, Acceptance acceptance, Members members, PartDrawing drawing,
-                     Inspections inspections, RequestForm requests, Enclosures enclosures, Charges charges, FileStore files,
+                     RequestForm requests, Enclosures enclosures, Charges charges, FileStore files,
                      List<TicketSection> sections, TransactionTemplate transaction) {
         this.tickets = tickets;
         this.verdicts = verdicts;
         this.acceptance = acceptance;
         this.members = members;
         this.drawing = drawing;
-        this.inspections = inspections;
         this.requests = requests;
         this.enclosures = enclosures;
         this.charges = charges;
@@ -94,7 +91,7 @@ class TicketController {
             page.addAttribute("page", new TicketPage.Gone(ticket, Shown.of(sections, ticket, visit)));
             return "ticket/gone";
         }
-        if (inspections.ask(ticket.part()).isEmpty()) {
+        if (!verdicts.ready(ticket)) {
             tellAgain(id, page, request, response);
             page.addAttribute("page", new TicketPage.Measuring(ticket));
             return "ticket/measuring";
@@ -125,7 +122,7 @@ class TicketController {
     @GetMapping("/tickets/{id}/measured")
     String measured(@PathVariable long id, HttpServletResponse response, Model page) {
         Ticket ticket = tickets.ticket(id);
-        if (inspections.ask(ticket.part()).isPresent()) {
+        if (verdicts.ready(ticket)) {
             response.setHeader("HX-Refresh", "true");
         }
         page.addAttribute("page", new TicketPage.Measuring(ticket));
@@ -269,7 +266,7 @@ class TicketController {
     private String page(Ticket ticket, Visit visit, Model page) {
         Map<StockPrinter, BedFit> fits = verdicts.fits(ticket);
         Verdict verdict = verdicts.verdict(ticket, fits);
-        page.addAttribute("page", new TicketPage(ticket, inspections.of(ticket.part()).bounds(), verdict,
+        page.addAttribute("page", new TicketPage(ticket, verdicts.bounds(ticket), verdict,
                 verdicts.advice(ticket, fits).stream().filter(PrintAdvice::wanted).map(PrintAdvice::needed).toList(),
                 fits.values().stream().filter(BedFit::fits).count(), fits.size(),
                 drawing.small(ticket.part()),

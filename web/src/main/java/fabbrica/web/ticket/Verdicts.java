@@ -5,6 +5,7 @@ import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.judge.Verdict;
+import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
@@ -41,6 +42,16 @@ public class Verdicts {
                     printer.printer().kinematics()).allowance()));
         }
         return fits;
+    }
+
+    /** Whether a verdict is to be had without waiting; begins to measure when it is not. A file sliced elsewhere is not measured. */
+    public boolean ready(Ticket ticket) {
+        return ticket.isSliced() || inspections.ask(ticket.part()).isPresent();
+    }
+
+    /** The box around the part as it lies. */
+    public Bounds bounds(Ticket ticket) {
+        return ticket.isSliced() ? meshes.mesh(ticket.part()).bounds() : inspections.of(ticket.part()).bounds();
     }
 
     /** Of a file sliced elsewhere: what it does on the printer in mind, in the material that it seems to be made for. */
