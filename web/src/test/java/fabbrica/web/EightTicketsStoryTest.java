@@ -102,18 +102,18 @@ class EightTicketsStoryTest extends Story {
         assertThat(coordinator.moved()).as("the coordinator queues eight: %s", coordinator).isZero();
         assertThat(coordinator.loads()).as("the coordinator queues eight: %s", coordinator).isLessThanOrEqualTo(EIGHT * LOADS_TO_QUEUED);
 
-        for (his.navigate(browser.at("/now")); his.getByText("Start…").count() > 0; his.navigate(browser.at("/now"))) {
+        his.navigate(browser.at("/now"));
+        for (int plate = 0; plate < EIGHT; plate++) {
             helper.act(his.getByText("Start…").first(), Locator::click);
             for (Locator check : his.locator("fieldset input[type=checkbox]").all()) {
                 helper.act(check, Locator::check);
             }
             helper.act(his.getByText("Start the run"), Locator::click);
-            assertThat(his).hasURL(browser.at("/floor"));
-            his.navigate(browser.at("/now"));
+            assertThat(his.locator("h1")).hasText("Now");
             helper.act(his.getByText("It has ended…").first(), Locator::click);
             helper.act(his.getByLabel("came out well"), Locator::check);
             helper.act(his.getByText("Write it down").first(), Locator::click);
-            assertThat(his.locator("h1")).not().containsText("How did");
+            assertThat(his.locator("h1")).hasText("Now");
         }
         List<String> all = Stream.concat(six.stream(), Stream.of(badge, stand).map(id -> "/tickets/" + id)).toList();
         for (String ticket : all) {

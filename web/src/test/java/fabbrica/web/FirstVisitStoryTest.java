@@ -80,7 +80,6 @@ class FirstVisitStoryTest {
         press(tally, page, "Keep both");
         assertThat(page.getByRole(AriaRole.STATUS)).containsText("Attic bench can print now, with PLA, moss.");
 
-        tally.act(page.locator(".strip a.whole"), Locator::click);
         assertThat(page.locator("#next-step")).hasText("Queue it on Attic bench");
         assertThat(page.locator("#estimate-time")).isVisible();
         assertThat(page.locator("main")).not().containsText("badge");

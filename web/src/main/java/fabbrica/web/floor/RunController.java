@@ -94,7 +94,7 @@ class RunController {
         }
         runs.start(plate, who.getName());
         flash.addFlashAttribute("told", "The run has started. Watch the first layer.");
-        return "redirect:/floor";
+        return Back.to(new FormValues(values), "/floor");
     }
 
     /** @param ends when it is promised to end if it is started now */
@@ -225,7 +225,7 @@ class RunController {
             tickets.tickets(run.tickets()).forEach(ticket -> tickets.shelve(ticket, form.text("shelf")));
         }
         flash.addFlashAttribute("told", "Written down; the spool went down by the grams used.");
-        return run.tickets().size() == 1 ? "redirect:/tickets/" + run.tickets().getFirst() : "redirect:/floor/runs/" + id;
+        return Back.to(form, run.tickets().size() == 1 ? "/tickets/" + run.tickets().getFirst() : "/floor/runs/" + id);
     }
 
     /** Lays what failed anew, and puts it into the queue. */

@@ -68,7 +68,7 @@ class PlanSection implements TicketSection {
         boolean plannable = ticket.state().canBePlanned();
         if ((plannable || ticket.state().atCounter()) && floor.printers().isEmpty()) {
             return Optional.of(shown("there is no printer in the Stores yet", new PlanPage(ticket, open, null, null, true))
-                    .offering(plannable ? NextStep.go("Say what it is printed on", "/stores/first", "Fabbrica knows no printer yet.") : null));
+                    .offering(plannable ? NextStep.go("Say what it is printed on", "/stores/first?from=/tickets/" + ticket.id(), "Fabbrica knows no printer yet.") : null));
         }
         if (ticket.state().atCounter()) {
             PlanPages.PreviewPage proposed = pages.proposed(planning.desk(ticket, floor));

@@ -184,10 +184,11 @@ class PlateController {
     /**
      * A plate with all that it can be printed on; without a drawing when a model is no longer kept.
      *
+     * @param fixed  whether it lies as its file says, which was sliced elsewhere
      * @param losses what tickets on it lose, by their numbers
      * @param others tickets that could lie on it as well, while it is being laid
      */
-    record PlatePage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf,
+    record PlatePage(LaidPlate plate, boolean fixed, StockPrinter printer, @Nullable StockSpool spool, List<StockPrinter> printers, List<StockSpool> shelf,
                      List<Material> materials, StartingPoint[] starts, Sequence[] sequences, PlateDrawing.@Nullable Sheet sheet,
                      Map<Long, String> losses, List<Candidate> others) {
     }
@@ -198,13 +199,14 @@ class PlateController {
         LaidPlate plate = plates.plate(id);
         StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
         StockSpool spool = Optional.ofNullable(plate.plan().spoolId()).flatMap(spools::spool).orElse(null);
-        page.addAttribute("page", new PlatePage(plate, printer, spool,
+        boolean fixed = !plate.copies().isEmpty() && laying.isFixed(plate.plate());
+        page.addAttribute("page", new PlatePage(plate, fixed, printer, spool,
                 inventory.printers().stream().filter(StockPrinter::canBePlanned).toList(), spools.shelf(), inventory.materials(),
                 StartingPoint.values(), Sequence.values(),
                 drawing.ofKept(plate, printer.printer()),
                 tickets.tickets(plate.tickets()).stream().collect(Collectors.toMap(Ticket::id,
                         ticket -> Losses.of(ticket, plate.plan().start(), spool, inventory.materials()))),
-                plate.isDraft() ? candidates(plate.plan().start(), spool, List.of()) : List.of()));
+                plate.isDraft() && !fixed ? candidates(plate.plan().start(), spool, List.of()) : List.of()));
         return "plan/plate";
     }
 
@@ -264,7 +266,7 @@ class PlateController {
         Sequence sequence = form.text("sequence").equals(Sequence.ONE_BY_ONE.name()) ? Sequence.ONE_BY_ONE : Sequence.TOGETHER;
         Long spool = form.text("spool").isEmpty() ? null : Long.valueOf(form.count("spool", "Spool"));
         boolean same = start == seen.plan().start() && printer.id().equals(seen.plan().printerId());
-        Recipe recipe = same ? seen.plan().recipe() : start.recipe(printer.printer().nozzle(), printer.printer().kinematics());
+        Recipe recipe = same || laying.isFixed(seen.plate()) ? seen.plan().recipe() : start.recipe(printer.printer().nozzle(), printer.printer().kinematics());
         PlanEntry entry = new PlanEntry(start, recipe, printer.id(), spool, form.flag("fresh"));
         List<Place> places = form.flag("nest") || !printer.id().equals(seen.plan().printerId()) || sequence != seen.sequence()
                 ? plates.nested(seen, entry, sequence) : places(seen, form);

@@ -260,6 +260,9 @@ public class Plates {
      */
     public int add(LaidPlate seen, Ticket more, String who) {
         requireToBeLaid(more);
+        if (laying.isFixed(seen.plate())) {
+            throw new Refusal("What lies on this plate was sliced elsewhere and is printed by itself.");
+        }
         int missing = copies(more.id()).missing(), room = 0, tooMany = missing + 1;
         if (missing == 0) {
             throw new Refusal("All copies of ticket no. %d are printed or lie on plates already.".formatted(more.id()));

@@ -5,6 +5,7 @@ import fabbrica.core.judge.UsedBy;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
+import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import java.security.Principal;
 import java.util.Arrays;
@@ -44,13 +45,13 @@ class FirstController {
     }
 
     /** What can be chosen. */
-    record FirstPage(List<Double> bores, List<Double> filaments, Pace[] paces, UsedBy[] usedBy, List<Material> materials, String currency) {
+    record FirstPage(List<Double> bores, List<Double> filaments, Manner[] manners, UsedBy[] usedBy, List<Material> materials, String currency) {
     }
 
     @GetMapping
     String first(Model page) {
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        values.setAll(Map.of("width", "220", "depth", "220", "height", "250", "bore", "0.4", "filament", "1.75", "pace", Pace.STEADY.name(), "usedBy",
+        values.setAll(Map.of("width", "220", "depth", "220", "height", "250", "bore", "0.4", "filament", "1.75", "manner", Manner.STEADY.name(), "usedBy",
                 UsedBy.EVERYBODY.name(), "materialId", "pla", "remainingG", "1000", "pricePerKg", "25"));
         values.setAll(Map.of("maxNozzleC", "260", "maxBedC", "100"));
         return form(values, List.of(), page);
@@ -71,15 +72,14 @@ class FirstController {
         if (printer.isEmpty() || spool.isEmpty() || !form.fine()) {
             return form(values, form.problems(), page);
         }
-        UsedBy usedBy = Arrays.stream(UsedBy.values()).filter(each -> each.name().equals(form.text("usedBy"))).findFirst().orElse(UsedBy.TRAINED);
         forms.once(form, () -> {
-            StockPrinter stock = StockPrinter.usual(printer.get(), nozzle(printer.get().nozzle(), who.getName())).usedBy(usedBy);
+            StockPrinter stock = StockPrinter.usual(printer.get(), nozzle(printer.get().nozzle(), who.getName())).usedBy(StoresForms.usedBy(form));
             inventory.add(stock, who.getName());
             long id = spools.add(spool.get(), left, who.getName());
             spools.load(spools.spool(id).orElseThrow(), stock.id(), who.getName());
         });
-        flash.addFlashAttribute("told", "%s can print now, with %s, %s. Drop the first model below.".formatted(printer.get().name(), material.orElseThrow().name(), colour));
-        return "redirect:/counter";
+        flash.addFlashAttribute("told", "%s can print now, with %s, %s. Next: what is to be printed.".formatted(printer.get().name(), material.orElseThrow().name(), colour));
+        return Back.to(form, "/counter");
     }
 
     private Optional<Printer> printer(FormValues form) {
@@ -91,13 +91,13 @@ class FirstController {
         boolean enclosed = form.flag("enclosed");
         Set<String> suits = inventory.materials().stream().filter(each -> each.nozzleC() <= nozzleC && each.bedC() <= bedC && !each.abrasive() && (enclosed || !each.enclosed()))
                 .map(Material::id).collect(Collectors.toSet());
-        Optional<Pace> pace = Arrays.stream(Pace.values()).filter(each -> each.name().equals(form.text("pace"))).findFirst();
-        if (pace.isEmpty()) {
+        Optional<Manner> manner = Arrays.stream(Manner.values()).filter(each -> each.name().equals(form.text("manner"))).findFirst();
+        if (manner.isEmpty()) {
             form.problem("Choose how it goes about its work.");
         }
         String key = StoresForms.key(name, inventory.printers().stream().map(StockPrinter::id).toList());
-        return form.made(() -> new Printer(key, name, Bed.of(width, depth, height), new Nozzle(bore, false), pace.orElseThrow().kinematics(),
-                pace.orElseThrow().preparation(), filament,
+        return form.made(() -> new Printer(key, name, Bed.of(width, depth, height), new Nozzle(bore, false), manner.orElseThrow().kinematics(),
+                manner.orElseThrow().preparation(), filament,
                 enclosed, nozzleC, bedC, suits));
     }
 
@@ -108,7 +108,7 @@ class FirstController {
     }
 
     private String form(MultiValueMap<String, String> values, List<String> problems, Model page) {
-        page.addAttribute("page", new FirstPage(BORES, FILAMENTS, Pace.values(), UsedBy.values(), inventory.materials(), inventory.lab().currency().getCurrencyCode()));
+        page.addAttribute("page", new FirstPage(BORES, FILAMENTS, Manner.values(), UsedBy.values(), inventory.materials(), inventory.lab().currency().getCurrencyCode()));
         return forms.page("first", StoresForms.NEW, values, problems, page);
     }
 }

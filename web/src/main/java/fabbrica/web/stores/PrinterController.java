@@ -143,7 +143,7 @@ class PrinterController {
         double before = form.text("hoursBefore").isEmpty() ? 0 : form.number("hoursBefore", "Hours run before");
         Optional<MachineCost> cost = cost(form);
         Condition condition = condition(form);
-        UsedBy usedBy = Arrays.stream(UsedBy.values()).filter(by -> by.name().equals(form.text("usedBy"))).findFirst().orElse(UsedBy.TRAINED);
+        UsedBy usedBy = StoresForms.usedBy(form);
         Optional<StockNozzle> nozzle = inventory.nozzle(nozzleId);
         if (nozzle.isEmpty()) {
             form.problem("Choose one of the lab's nozzles.");

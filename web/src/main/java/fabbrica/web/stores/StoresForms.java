@@ -1,5 +1,6 @@
 package fabbrica.web.stores;
 
+import fabbrica.core.judge.UsedBy;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.FormTokens;
 import fabbrica.web.platform.FormValues;
@@ -7,6 +8,7 @@ import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Seen;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.NoSuchElementException;
@@ -73,6 +75,11 @@ class StoresForms {
         if (set) {
             values.set(name, "on");
         }
+    }
+
+    /** Who may use a printer; whoever is trained when nothing is chosen. */
+    static UsedBy usedBy(FormValues form) {
+        return Arrays.stream(UsedBy.values()).filter(each -> each.name().equals(form.text("usedBy"))).findFirst().orElse(UsedBy.TRAINED);
     }
 
     /** A new key from a name: lower case letters and digits, made unique. */

@@ -123,10 +123,10 @@ class NowPageTest {
 
     @Test
     void what_is_free_is_started_next_and_its_spool_is_to_be_taken_along() throws Exception {
-        mvc.perform(open("/now")).andExpect(content().string(allOf(containsString("/floor/start/" + plate + "\""),
+        mvc.perform(open("/now")).andExpect(content().string(allOf(containsString("/floor/start/" + plate + "?from=/now\""),
                 containsString("Take spool no. " + spools.spool(spool).orElseThrow().number()))));
         steps.started(plate);
-        mvc.perform(open("/now")).andExpect(content().string(not(containsString("/floor/start/" + plate + "\""))));
+        mvc.perform(open("/now")).andExpect(content().string(not(containsString("/floor/start/" + plate + "?"))));
     }
 
     @Test

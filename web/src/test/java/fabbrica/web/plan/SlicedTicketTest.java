@@ -129,6 +129,9 @@ class SlicedTicketTest {
         long plate = plates.queue(ticket, plans.keep(planning.entry(ticket).from(steps.spool("pla", 900))), "mira").getFirst();
         plates.putBack(plates.plate(plate), "to try", "mira");
         LaidPlate draft = plates.plate(plate);
+        mvc.perform(open("/plates/" + plate)).andExpect(content().string(allOf(containsString("as its file says"), not(containsString("Lay them out anew")))));
+        Ticket other = tickets.ticket(steps.accepted(Shapes.box(10, 10, 5), 1));
+        assertThatThrownBy(() -> plates.add(draft, other, "mira")).isInstanceOf(Refusal.class).hasMessageContaining("printed by itself");
         assertThat(plates.nested(draft, draft.plan().entry(), draft.sequence())).containsExactly(draft.copies().getFirst().copy().place());
         assertThatThrownBy(() -> plates.rearrange(draft, draft.plan().entry(), draft.sequence(), List.of(draft.copies().getFirst().copy().place().movedBy(5, 0))))
                 .isInstanceOf(Refusal.class).hasMessageContaining("cannot be moved");

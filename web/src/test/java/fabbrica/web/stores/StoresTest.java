@@ -291,9 +291,9 @@ class StoresTest {
         assertThat(inventory.printer("old").orElseThrow().printer().ownWay().start()).contains("{nozzle}");
     }
 
-    private static MockHttpServletRequestBuilder firstForm(String name, String pace) {
+    private static MockHttpServletRequestBuilder firstForm(String name, String manner) {
         return send("/stores/first").param("name", name).param("width", "180").param("depth", "170").param("height", "160").param("bore", "0.6").param("filament", "1.75")
-                .param("maxNozzleC", "260").param("maxBedC", "100").param("usedBy", "EVERYBODY").param("pace", pace).param("materialId", "pla").param("colour", "moss")
+                .param("maxNozzleC", "260").param("maxBedC", "100").param("usedBy", "EVERYBODY").param("manner", manner).param("materialId", "pla").param("colour", "moss")
                 .param("remainingG", "640").param("pricePerKg", "22").param("token", UUID.randomUUID().toString());
     }
 

@@ -8,7 +8,7 @@ import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
 
 /** How a printer goes about its work, as somebody would say who stands beside it; the figures are common practice, no source. */
-enum Pace {
+enum Manner {
     STEADY("steadily", "Lines at about 60 mm a second; most printers older than a few years. In doubt this one: what is promised is then kept.",
             like("standard").kinematics(), like("standard").preparation()),
     BRISK("briskly", "Lines at about 120 mm a second; it hums, and its table shakes a little.",
@@ -22,7 +22,7 @@ enum Pace {
     private final Kinematics kinematics;
     private final Preparation preparation;
 
-    Pace(String label, String sign, Kinematics kinematics, Preparation preparation) {
+    Manner(String label, String sign, Kinematics kinematics, Preparation preparation) {
         this.label = label;
         this.sign = sign;
         this.kinematics = kinematics;
