@@ -91,8 +91,9 @@ public final class Waits {
     /** @param time less than nothing to warm up */
     private void ticket(int[] size, int time) throws Exception {
         Mesh pot = pot(size, 15 + 0.1 * time);
+        HttpRequest drop = drop(pot);
         long dropped = System.nanoTime();
-        String ticket = handOver(pot);
+        String ticket = handOver(drop);
         String page = until(() -> get(ticket), answer -> answer.contains("class=\"verdict\""));
         note("verdict, from the drop", dropped, time);
         until(() -> get(ticket + "/promise"), answer -> !answer.contains("<div hx-get"));
@@ -102,7 +103,7 @@ public final class Waits {
         send(ticket + "/accept", "memberName=June+Abara&purpose=EVERYDAY&quantity=1&seen=" + seen(page));
         until(() -> preview(ticket, 15), Waits::isWorkedOut);
         timed("a changed plan", time, () -> preview(ticket, 22), Waits::isWorkedOut);
-        String tag = handOver(Shapes.extrusion(Shapes.polygon(0, 0, 40, 0, 44, 10, 40, 20, 0, 20), 3 + 0.1 * time + 0.001 * size[0]));
+        String tag = handOver(drop(Shapes.extrusion(Shapes.polygon(0, 0, 40, 0, 44, 10, 40, 20, 0, 20), 3 + 0.1 * time + 0.001 * size[0])));
         String seen = seen(until(() -> get(tag), answer -> answer.contains("class=\"verdict\"")));
         send(tag + "/accept", "memberName=June+Abara&purpose=EVERYDAY&quantity=12&seen=" + seen);
         timed("a plate of 12", time, () -> preview(tag, 15), Waits::isWorkedOut);
@@ -136,8 +137,8 @@ public final class Waits {
         throw new IOException("it never came");
     }
 
-    /** @return the address of the ticket */
-    private String handOver(Mesh mesh) throws IOException, InterruptedException {
+    /** What an open Counter sends when a file is dropped on it. */
+    private HttpRequest drop(Mesh mesh) throws IOException, InterruptedException {
         String page = get("/counter"), boundary = UUID.randomUUID().toString();
         csrf = found("name=\"_csrf\"[^>]*value=\"([^\"]+)\"", page);
         ByteArrayOutputStream body = new ByteArrayOutputStream();
@@ -145,9 +146,14 @@ public final class Waits {
                 + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"pot.stl\"\r\nContent-Type: model/stl\r\n\r\n").getBytes(StandardCharsets.UTF_8));
         BinaryStlWriter.write(mesh, UUID.randomUUID().toString(), body);
         body.writeBytes(("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8));
-        HttpResponse<String> answer = browser.send(HttpRequest.newBuilder(URI.create(address + "/counter")).header("HX-Request", "true")
+        return HttpRequest.newBuilder(URI.create(address + "/counter")).header("HX-Request", "true")
                 .header("X-CSRF-TOKEN", csrf).header("Content-Type", "multipart/form-data; boundary=" + boundary)
-                .POST(HttpRequest.BodyPublishers.ofByteArray(body.toByteArray())).build(), HttpResponse.BodyHandlers.ofString());
+                .POST(HttpRequest.BodyPublishers.ofByteArray(body.toByteArray())).build();
+    }
+
+    /** @return the address of the ticket */
+    private String handOver(HttpRequest drop) throws IOException, InterruptedException {
+        HttpResponse<String> answer = browser.send(drop, HttpResponse.BodyHandlers.ofString());
         return answer.headers().firstValue("HX-Redirect").orElseThrow(() -> new IOException("not taken in: " + answer.body()));
     }
 

@@ -14,6 +14,7 @@ import fabbrica.web.counter.Intake;
 import fabbrica.web.platform.gate.Access;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -57,6 +58,8 @@ class EveryPageTest extends Story {
         byte[] stl = Files3d.stl(Shapes.box(20, 20, 6));
         intake.take("a".repeat(200) + ".stl", stl.length, new ByteArrayInputStream(stl), "long name", "mira");
         patterns().forEach(pattern -> look(page, examples.of(pattern)));
+        byte[] gcode = "; by hand\nG28\nG1 X20 Y20 Z0.2 F3000\nG1 X60 E2 F1200\nG1 Y60 E4\nG1 X20 E6\n".getBytes(StandardCharsets.US_ASCII);
+        look(page, "/tickets/" + intake.take("by-hand.gcode", gcode.length, new ByteArrayInputStream(gcode), "by hand", "mira").pieces().getFirst().ticketId());
         assertThat(faults).isEmpty();
         assertThat(looked).isGreaterThan(MOST_OF_THEM);
     }

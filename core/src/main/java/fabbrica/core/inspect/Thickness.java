@@ -53,6 +53,14 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
     static Thickness of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
         Sampling walls = new Sampling(mesh, edges, tree, true);
         Sampling gaps = new Sampling(mesh, edges, tree, false);
+        // All rays together: with one pool for both, whoever had done with the gaps would only watch the walls being measured.
+        IntStream.range(0, walls.chunks() + gaps.chunks()).parallel().forEach(i -> {
+            if (i < walls.chunks()) {
+                walls.measure(i);
+            } else {
+                gaps.measure(i - walls.chunks());
+            }
+        });
         List<List<ThinPlace>> places = List.of(walls, gaps).parallelStream().map(Sampling::places).toList();
         return new Thickness(thinnest(places.get(0)), thinnest(places.get(1)), STEP_MM, walls.areas, gaps.areas,
                 places.get(0), places.get(1));
@@ -81,6 +89,7 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
     private static final class Sampling {
 
         private static final double NEAR_CORNER = 0.001;
+        private static final int CHUNK = 512;
 
         private final Mesh mesh;
         private final HalfEdges edges;
@@ -92,7 +101,7 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
         private int[] triangles = new int[1024];
         private double[] points = new double[3 * 1024];
         private double[] weights = new double[1024];
-        private double[] lengths = {};
+        private final double[] lengths;
         private int count;
 
         Sampling(Mesh mesh, HalfEdges edges, TriangleTree tree, boolean inwards) {
@@ -105,6 +114,7 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
             spacing = Math.sqrt(Math.max(total, Double.MIN_NORMAL) / MOST_POINTS);
             start = 1e-7 * mesh.bounds().largestSide();
             scatter(sizes);
+            lengths = new double[count];
         }
 
         private void scatter(double[] sizes) {
@@ -149,15 +159,20 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
             into[at + 2] = u * mesh.z(a) + v * mesh.z(b) + w * mesh.z(c);
         }
 
+        int chunks() {
+            return (count + CHUNK - 1) / CHUNK;
+        }
+
+        /** The lengths of the rays from the points of one chunk. */
+        void measure(int chunk) {
+            TriangleTree.Ray ray = tree.ray();
+            for (int s = chunk * CHUNK; s < Math.min(count, (chunk + 1) * CHUNK); s++) {
+                lengths[s] = length(ray, triangles[s], points[3 * s], points[3 * s + 1], points[3 * s + 2]);
+            }
+        }
+
+        /** Once all chunks are measured. */
         List<ThinPlace> places() {
-            lengths = new double[count];
-            int chunk = 512;
-            IntStream.range(0, (count + chunk - 1) / chunk).parallel().forEach(i -> {
-                TriangleTree.Ray ray = tree.ray();
-                for (int s = i * chunk; s < Math.min(count, (i + 1) * chunk); s++) {
-                    lengths[s] = length(ray, triangles[s], points[3 * s], points[3 * s + 1], points[3 * s + 2]);
-                }
-            });
             for (int s = 0; s < count; s++) {
                 if (lengths[s] < Double.POSITIVE_INFINITY) {
                     areas[(int) Math.min(STEPS - 1, lengths[s] / STEP_MM)] += weights[s];
@@ -247,18 +262,28 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
 
         List<ThinPlace> places() {
             List<ThinPlace> places = new ArrayList<>();
-            Integer[] order = IntStream.range(0, samples.count)
-                    .filter(s -> samples.lengths[s] < Double.POSITIVE_INFINITY).boxed().toArray(Integer[]::new);
-            Arrays.sort(order, Comparator.comparingDouble(s -> samples.lengths[s]));
-            for (int s : order) {
-                boolean thick = samples.lengths[s] > STEPS * STEP_MM && !places.isEmpty();
-                if (!taken[s] && !thick && places.size() < MOST_PLACES) {
-                    double[] sides = sidesAround(s);
-                    places.add(samples.descend(s, sides[2], sides[1]));
+            for (int s = thinnestLeft(); s >= 0 && places.size() < MOST_PLACES; s = thinnestLeft()) {
+                if (samples.lengths[s] > STEPS * STEP_MM && !places.isEmpty()) {
+                    break;
                 }
+                double[] sides = sidesAround(s);
+                places.add(samples.descend(s, sides[2], sides[1]));
             }
             places.sort(Comparator.comparingDouble(ThinPlace::mm));
             return List.copyOf(places);
+        }
+
+        /** −1 when none is left that counts. */
+        private int thinnestLeft() {
+            int thinnest = -1;
+            double least = Double.POSITIVE_INFINITY;
+            for (int s = 0; s < samples.count; s++) {
+                if (samples.lengths[s] < least && !taken[s]) {
+                    thinnest = s;
+                    least = samples.lengths[s];
+                }
+            }
+            return thinnest;
         }
 
         /** Takes all points connected to {@code seed} that are hardly thicker; the sides of their box, smallest first. */
@@ -278,10 +303,18 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
                 }
                 for (int n = 0; n < 27; n++) {
                     int slot = slot(cellOf(s, 0) + n % 3 - 1, cellOf(s, 1) + n / 3 % 3 - 1, cellOf(s, 2) + n / 9 - 1);
-                    for (int other = heads[slot]; other >= 0; other = next[other]) {
+                    for (int other = heads[slot], before = -1; other >= 0; other = next[other]) {
                         if (!taken[other] && samples.lengths[other] <= limit && isNear(s, other)) {
                             taken[other] = true;
                             waiting[size++] = other;
+                        }
+                        // What is taken need not be come upon again.
+                        if (!taken[other]) {
+                            before = other;
+                        } else if (before < 0) {
+                            heads[slot] = next[other];
+                        } else {
+                            next[before] = next[other];
                         }
                     }
                 }

@@ -428,11 +428,11 @@ public class Planning {
         return new Settled(laid, promises);
     }
 
+    /** @throws Refusal with the first thing that stops it and what helps; the plan's page names all */
     static void refuseIfStopped(Collection<Obstacle> obstacles) {
-        List<String> reasons = obstacles.stream().filter(Obstacle::stops).map(Obstacle::reason).distinct().toList();
-        if (!reasons.isEmpty()) {
-            throw new Refusal(String.join(" ", reasons));
-        }
+        obstacles.stream().filter(Obstacle::stops).findFirst().ifPresent(obstacle -> {
+            throw new Refusal((obstacle.reason() + " " + obstacle.remedy()).strip());
+        });
     }
 
     /** The plan's spool, while it is on the shelf. */

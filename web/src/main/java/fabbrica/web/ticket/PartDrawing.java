@@ -14,6 +14,7 @@ import fabbrica.web.platform.Svg;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** The part from above, from the front and from the side with its dimensions, as SVG in the page's ink. */
@@ -96,8 +97,7 @@ public class PartDrawing {
     private ViewDrawing[] views(Part part) {
         return drawings.get(part, key -> {
             Mesh mesh = meshes.mesh(key);
-            return new ViewDrawing[] {ViewDrawing.of(mesh, View.ABOVE), ViewDrawing.of(mesh, View.FRONT),
-                ViewDrawing.of(mesh, View.SIDE)};
+            return Stream.of(View.ABOVE, View.FRONT, View.SIDE).parallel().map(view -> ViewDrawing.of(mesh, view)).toArray(ViewDrawing[]::new);
         });
     }
 

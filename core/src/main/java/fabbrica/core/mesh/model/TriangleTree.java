@@ -75,6 +75,7 @@ public final class TriangleTree {
     public final class Ray {
 
         private final int[] stack = new int[64];
+        private final double[] begins = new double[64];
         private double ox, oy, oz, dx, dy, dz;
         private double distance;
         private int triangle;
@@ -144,12 +145,14 @@ public final class TriangleTree {
                 progress.check();
                 nextCheck = visits + PATIENCE;
             }
-            int depth = 0;
-            stack[depth++] = 1;
             double ix = 1 / dx, iy = 1 / dy, iz = 1 / dz;
-            for (; depth > 0; visits++) {
+            // Where in a box the side lies through which the ray comes in.
+            int inX = ix < 0 ? 3 : 0, inY = iy < 0 ? 4 : 1, inZ = iz < 0 ? 5 : 2;
+            int depth = 0;
+            depth = push(1, from, depth);
+            while (depth > 0) {
                 int node = stack[--depth];
-                if (!meetsBox(node, ix, iy, iz, from)) {
+                if (begins[depth] > distance) {
                     continue;
                 }
                 if (node >= leaves) {
@@ -157,32 +160,43 @@ public final class TriangleTree {
                         meet(order[i], from, nearestOnly);
                     }
                 } else {
-                    // The child whose box begins nearer is looked into first.
-                    int axis = 6 * 2 * node;
-                    double along = (boxes[axis + 6] - boxes[axis]) * dx + (boxes[axis + 7] - boxes[axis + 1]) * dy
-                            + (boxes[axis + 8] - boxes[axis + 2]) * dz;
-                    stack[depth++] = along > 0 ? 2 * node + 1 : 2 * node;
-                    stack[depth++] = along > 0 ? 2 * node : 2 * node + 1;
+                    double left = entry(2 * node, ix, iy, iz, inX, inY, inZ, from), right = entry(2 * node + 1, ix, iy, iz, inX, inY, inZ, from);
+                    visits += 2;
+                    // The child that begins nearer is looked into first.
+                    boolean leftFirst = left <= right;
+                    depth = push(leftFirst ? 2 * node + 1 : 2 * node, leftFirst ? right : left, depth);
+                    depth = push(leftFirst ? 2 * node : 2 * node + 1, leftFirst ? left : right, depth);
                 }
             }
         }
 
-        private boolean meetsBox(int node, double ix, double iy, double iz, double from) {
+        private int push(int node, double begin, int depth) {
+            if (begin == Double.POSITIVE_INFINITY) {
+                return depth;
+            }
+            stack[depth] = node;
+            begins[depth] = begin;
+            return depth + 1;
+        }
+
+        /** How far along the ray a box begins; infinite when the ray misses it or has hit something nearer. */
+        private double entry(int node, double ix, double iy, double iz, int inX, int inY, int inZ, double from) {
             int b = 6 * node;
             double near = from, far = distance;
-            double t0 = (boxes[b] - ox) * ix, t1 = (boxes[b + 3] - ox) * ix;
-            near = Math.max(near, Math.min(t0, t1));
-            far = Math.min(far, Math.max(t0, t1));
-            t0 = (boxes[b + 1] - oy) * iy;
-            t1 = (boxes[b + 4] - oy) * iy;
-            near = Math.max(near, Math.min(t0, t1));
-            far = Math.min(far, Math.max(t0, t1));
-            t0 = (boxes[b + 2] - oz) * iz;
-            t1 = (boxes[b + 5] - oz) * iz;
-            near = Math.max(near, Math.min(t0, t1));
-            far = Math.min(far, Math.max(t0, t1));
-            // A ray along a face of the box gives 0 · ∞: not a number, which must not rule the box out.
-            return !(near > far);
+            // A ray along a face of the box gives 0 · ∞: not a number, which no comparison takes and which does not rule the box out.
+            double t = (boxes[b + inX] - ox) * ix;
+            near = t > near ? t : near;
+            t = (boxes[b + 3 - inX] - ox) * ix;
+            far = t < far ? t : far;
+            t = (boxes[b + inY] - oy) * iy;
+            near = t > near ? t : near;
+            t = (boxes[b + 5 - inY] - oy) * iy;
+            far = t < far ? t : far;
+            t = (boxes[b + inZ] - oz) * iz;
+            near = t > near ? t : near;
+            t = (boxes[b + 7 - inZ] - oz) * iz;
+            far = t < far ? t : far;
+            return near > far ? Double.POSITIVE_INFINITY : near;
         }
 
         /** Möller and Trumbore, "Fast, minimum storage ray/triangle intersection" (1997). */
