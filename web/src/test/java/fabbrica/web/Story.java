@@ -35,8 +35,9 @@ abstract class Story {
         assertThat(scriptErrors).isEmpty();
     }
 
-    /** Unfolds a stage of a ticket's page. */
+    /** Unfolds a stage of a ticket's page once its scripts are at work. */
     void unfold(String title) {
+        page.waitForFunction("() => document.readyState === 'complete'");
         Locator stage = page.locator("details.fold", new Page.LocatorOptions().setHas(page.getByRole(AriaRole.HEADING,
                 new Page.GetByRoleOptions().setName(title).setExact(true))));
         if (stage.getAttribute("open") == null) {
