@@ -161,7 +161,7 @@ class DemoLab implements SmartInitializingSingleton {
                     ? List.of(Hours.of(10, 17), Hours.of(18, 20)) : List.of(Hours.of(10, 20)));
         }
         inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), null, 200, tariff(), new Policy(0, 0, false, false, false, true, 30, 5, 5, "Weapons and parts of them; copies of what is sold under a brand."),
-                        new Keeping(365, 180, 1095, 3, 30)),
+                        new Keeping(365, 180, 1095, 3, 30), List.of("beside the door", "on the long table", "by the window", "at the back")),
                 new Calendar(ZoneId.systemDefault(), weekdays, Map.of(today.plusDays(12), List.of())), WHO);
         BuiltIn.materials().forEach(material -> inventory.add(material, WHO));
         Printer standard = BuiltIn.printer("standard").orElseThrow();

@@ -7,6 +7,7 @@ import fabbrica.web.floor.Errand.Press;
 import fabbrica.web.plan.Forecasts;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.platform.Moments;
+import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.MaintenanceTask;
 import fabbrica.web.stores.Spools;
@@ -46,9 +47,10 @@ class Round {
     private final Members members;
     private final Maintenance maintenance;
     private final Spools spools;
+    private final Inventory inventory;
     private final Moments moments;
 
-    Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Moments moments) {
+    Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Inventory inventory, Moments moments) {
         this.forecasts = forecasts;
         this.runs = runs;
         this.tickets = tickets;
@@ -56,6 +58,7 @@ class Round {
         this.members = members;
         this.maintenance = maintenance;
         this.spools = spools;
+        this.inventory = inventory;
         this.moments = moments;
     }
 
@@ -91,7 +94,7 @@ class Round {
         toWeigh.stream().filter(spool -> spool.loadedIn() == null).forEach(spool -> errands.add(weigh(spool, spool.place().isEmpty() ? "On the shelf" : spool.place())));
         Map<String, List<Errand>> byPlace = errands.stream().collect(Collectors.groupingBy(Errand::place, LinkedHashMap::new, Collectors.toList()));
         return new NowPage(byPlace.entrySet().stream().map(stop -> new Stop(stop.getKey(), stop.getValue()))
-                .sorted(Comparator.comparing((Stop stop) -> !stop.place().equals(COUNTER)).thenComparing(Stop::place, String.CASE_INSENSITIVE_ORDER)).toList(),
+                .sorted(Comparator.comparing((Stop stop) -> !stop.place().equals(COUNTER)).thenComparing(Stop::place, inventory.lab().onTheWay())).toList(),
                 running.stream().filter(run -> !run.isOverdue(moments.now())).sorted(Comparator.comparing(Run::promisedEnd)).toList());
     }
 

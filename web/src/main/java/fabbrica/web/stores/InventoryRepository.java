@@ -66,20 +66,20 @@ class InventoryRepository {
                 row.getInt("limit_mb"), row.getString("tariff") == null ? Tariff.PLASTIC_ONLY
                         : json.readValue(row.getString("tariff"), Tariff.class), row.getString("policy") == null ? Policy.USUAL
                         : json.readValue(row.getString("policy"), Policy.class), new Keeping(row.getInt("keep_models_days"),
-                        row.getInt("keep_photos_days"), row.getInt("keep_members_days"), row.getInt("remind_days"), row.getInt("shelf_days")))).optional();
+                        row.getInt("keep_photos_days"), row.getInt("keep_members_days"), row.getInt("remind_days"), row.getInt("shelf_days")), row.getString("round").lines().toList())).optional();
     }
 
     void save(Lab lab) {
         jdbc.sql("""
                 insert into lab (id, name, currency, zone, limit_mb, tariff, policy, keep_models_days, keep_photos_days,
-                    keep_members_days, remind_days, shelf_days) values (1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    keep_members_days, remind_days, shelf_days, round) values (1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 on conflict (id) do update set name = excluded.name, currency = excluded.currency, zone = excluded.zone,
                     limit_mb = excluded.limit_mb, tariff = excluded.tariff, policy = excluded.policy, keep_models_days = excluded.keep_models_days,
                     keep_photos_days = excluded.keep_photos_days, keep_members_days = excluded.keep_members_days,
-                    remind_days = excluded.remind_days, shelf_days = excluded.shelf_days""")
+                    remind_days = excluded.remind_days, shelf_days = excluded.shelf_days, round = excluded.round""")
                 .params(Arrays.asList(lab.name(), lab.currency().getCurrencyCode(), lab.zone() == null ? null : lab.zone().getId(), lab.limitMb(),
                         json.writeValueAsString(lab.tariff()), json.writeValueAsString(lab.policy()), lab.keeping().modelsDays(), lab.keeping().photosDays(),
-                        lab.keeping().membersDays(), lab.keeping().remindDays(), lab.keeping().shelfDays())).update();
+                        lab.keeping().membersDays(), lab.keeping().remindDays(), lab.keeping().shelfDays(), String.join("\n", lab.round()))).update();
     }
 
     Calendar calendar(ZoneId zone) {

@@ -59,6 +59,7 @@ class LabController {
         values.set("keepMembers", plain(lab.keeping().membersDays()));
         values.set("remindDays", plain(lab.keeping().remindDays()));
         values.set("shelfDays", plain(lab.keeping().shelfDays()));
+        values.set("round", String.join("\n", lab.round()));
         values.set(Seen.FIELD, Seen.of(lab));
         return settings(values, List.of(), page);
     }
@@ -88,7 +89,7 @@ class LabController {
             return settings(values, form.problems(), page);
         }
         Lab lab = new Lab(name, Currency.getInstance(currency), zone.isEmpty() ? null : ZoneId.of(zone), limit, tariff.orElseThrow(),
-                policy.orElseThrow(), keeping.orElseThrow());
+                policy.orElseThrow(), keeping.orElseThrow(), form.text("round").lines().map(String::strip).filter(place -> !place.isEmpty()).toList());
         return forms.kept(SETTINGS, values, form, () -> { }, inventory::lab, seen -> inventory.change(seen, lab, who.getName()),
                 problems -> settings(values, problems, page));
     }

@@ -25,6 +25,7 @@ import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.stores.Condition;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Lab;
 import fabbrica.web.stores.SpoolEntry;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
@@ -53,6 +54,8 @@ class NowPageTest {
     private Steps steps;
     @Autowired
     private Tickets tickets;
+    @Autowired
+    private Round round;
     @Autowired
     private Runs runs;
     @Autowired
@@ -91,6 +94,25 @@ class NowPageTest {
         Instant started = clock.instant().minus(by).minusSeconds(Math.round(runs.run(run).promisedS()));
         transaction.executeWithoutResult(status -> jdbc.sql("update run set started_at = ? where id = ?").params(started.toEpochMilli(), run).update());
         return run;
+    }
+
+    @Test
+    void places_come_in_the_order_of_the_way_round_the_room_and_those_nobody_named_after_them() {
+        inventory.change(stock(), stock().at("zinc bench", true), "mira");
+        String other = steps.printer();
+        StockPrinter there = inventory.printer(other).orElseThrow();
+        inventory.change(there, there.at("attic", true), "mira");
+        steps.queued(Shapes.box(20, 20, 7), 1, other, steps.spool("pla", 300));
+        assertThat(places("zinc bench", "attic")).as("by name").containsExactly("attic", "zinc bench");
+        Lab lab = inventory.lab();
+        inventory.change(lab, new Lab(lab.name(), lab.currency(), lab.zone(), lab.limitMb(), lab.tariff(), lab.policy(), lab.keeping(), List.of("Zinc bench")), "mira");
+        assertThat(places("zinc bench", "attic")).containsExactly("zinc bench", "attic");
+        assertThat(inventory.lab().round()).containsExactly("Zinc bench");
+        inventory.change(inventory.lab(), lab, "mira");
+    }
+
+    private List<String> places(String... of) {
+        return round.now().stops().stream().map(Round.Stop::place).filter(List.of(of)::contains).toList();
     }
 
     @Test

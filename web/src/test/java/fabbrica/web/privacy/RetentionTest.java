@@ -108,7 +108,7 @@ class RetentionTest {
     private static void keep(Keeping keeping, int days) {
         Inventory inventory = the(Inventory.class);
         Lab now = inventory.lab();
-        inventory.change(now, new Lab(now.name(), now.currency(), now.zone(), now.limitMb(), now.tariff(), now.policy(), keeping), "mira");
+        inventory.change(now, new Lab(now.name(), now.currency(), now.zone(), now.limitMb(), now.tariff(), now.policy(), keeping, now.round()), "mira");
         new Retention(the(PrivacyRepository.class), the(Forgetting.class), the(Members.class), inventory, the(FileStore.class),
                 Clock.offset(the(Clock.class), Duration.ofDays(days)), the(TransactionTemplate.class)).letGo();
     }

@@ -74,7 +74,7 @@ class ChargesTest {
     void tariff() {
         before = inventory.lab();
         Tariff tariff = new Tariff(0, 0.1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0.01, 2, Map.of());
-        inventory.change(before, new Lab(before.name(), before.currency(), before.zone(), before.limitMb(), tariff, before.policy(), before.keeping()), "mira");
+        inventory.change(before, new Lab(before.name(), before.currency(), before.zone(), before.limitMb(), tariff, before.policy(), before.keeping(), before.round()), "mira");
         printer = steps.printer();
         spool = steps.spool("pla", 900);
         member = members.add(new Member(0, "Paying member " + UUID.randomUUID(), false, "", "", "", Set.of()), "mira");
@@ -149,7 +149,7 @@ class ChargesTest {
         assertThat(price.amount().doubleValue()).isBetween(2.0, 9.0);
         Lab lab = inventory.lab();
         inventory.change(lab, new Lab(lab.name(), lab.currency(), lab.zone(), lab.limitMb(), new Tariff(0, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0.01, 2, Map.of()), lab.policy(),
-                lab.keeping()), "mira");
+                lab.keeping(), lab.round()), "mira");
         assertThatThrownBy(() -> steps.queue(ticket.id(), printer, spool)).hasMessageContaining("has to say yes first");
         assertThat(price(ticket.id())).isEqualTo(price);
     }
