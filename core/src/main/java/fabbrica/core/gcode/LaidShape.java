@@ -13,11 +13,16 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import org.locationtech.jts.algorithm.locate.SimplePointInAreaLocator;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.GeometryFactory;
 import org.locationtech.jts.geom.LineString;
+import org.locationtech.jts.geom.Location;
 import org.locationtech.jts.geom.Polygon;
 import org.locationtech.jts.operation.buffer.BufferOp;
 import org.locationtech.jts.operation.buffer.BufferParameters;
@@ -25,12 +30,13 @@ import org.locationtech.jts.operation.linemerge.LineMerger;
 import org.locationtech.jts.operation.overlayng.OverlayNG;
 import org.locationtech.jts.operation.overlayng.OverlayNGRobust;
 import org.locationtech.jts.operation.union.UnaryUnionOp;
+import org.locationtech.jts.simplify.DouglasPeuckerSimplifier;
 import org.locationtech.jts.simplify.TopologyPreservingSimplifier;
 
 /**
  * The solid that a file of G-code lays, to be looked at and to be placed: slabs from one layer up to another over what lies within
- * the outer walls, where the file says which lines those are, else over all its lines with their hollows filled. Supports, skirts
- * and purge lines are not part of it. In mm, where the file lays it on the bed.
+ * the outer walls, where the file says which lines those are, else over the hull of all its lines. Supports, skirts and purge lines
+ * are not part of it. In mm, where the file lays it on the bed. No file, however tangled, takes more than a moment a layer.
  */
 public final class LaidShape {
 
@@ -40,6 +46,10 @@ public final class LaidShape {
     /** A wall that is left open further than this share of its length goes around nothing. */
     private static final double MOST_OPEN = 0.25;
     private static final double WIDEST_MM = 2;
+    private static final double USUAL_LINE_MM = 0.4;
+    /** Loops in a layer, and points of one that crosses itself, that are still told apart. */
+    private static final int MOST_WALLS = 3000;
+    private static final int MOST_MENDED = 400;
     private static final Set<PathType> BESIDE = EnumSet.of(PathType.TRAVEL, PathType.ADHESION, PathType.PURGE, PathType.SUPPORT, PathType.SUPPORT_FACE);
     /** How amounts of filament become widths of lines needs a diameter of filament; nothing else of the printer matters. */
     private static final Printer ANY = BuiltIn.printers().getFirst();
@@ -100,28 +110,39 @@ public final class LaidShape {
     }
 
     private Geometry outline(Layer layer) {
-        Geometry within = walled ? withinWalls(layer) : allFilled(layer);
-        return TopologyPreservingSimplifier.simplify(within, FINE_MM);
+        return walled ? withinWalls(layer) : hull(layer);
     }
 
-    /** By the even-odd rule: a wall within a wall goes around a hole. */
+    /** By the even-odd rule: a wall within a wall goes around a hole, one within that around an island. */
     private static Geometry withinWalls(Layer layer) {
-        LineMerger walls = new LineMerger();
+        LineMerger lines = new LineMerger();
         double width = 0, length = 0;
         for (int path = 0; path < layer.pathCount(); path++) {
             if (layer.type(path) == PathType.OUTER_WALL) {
-                walls.add(line(layer, path));
-                width += width(layer, path) * layer.lengthMm(path);
+                lines.add(line(layer, path));
+                width += Math.min(layer.widthMm(path), WIDEST_MM) * layer.lengthMm(path);
                 length += layer.lengthMm(path);
             }
         }
-        Geometry within = PLANE.createPolygon();
-        for (LineString wall : merged(walls)) {
-            if (wall.getNumPoints() > 2 && wall.getStartPoint().distance(wall.getEndPoint()) < MOST_OPEN * wall.getLength()) {
-                within = OverlayNGRobust.overlay(within, closed(wall).buffer(0), OverlayNG.SYMDIFFERENCE);
-            }
+        List<Geometry> walls = merged(lines).stream().filter(wall -> wall.getNumPoints() > 2
+                && wall.getStartPoint().distance(wall.getEndPoint()) < MOST_OPEN * wall.getLength()).map(LaidShape::within).toList();
+        if (walls.size() > MOST_WALLS) {
+            return hull(layer);
         }
-        return within.isEmpty() ? within : BufferOp.bufferOp(within, width / length / 2, ROUND);
+        SortedMap<Integer, List<Geometry>> byDepth = new TreeMap<>();
+        walls.forEach(wall -> byDepth.computeIfAbsent(depth(wall, walls), depth -> new ArrayList<>()).add(wall));
+        Geometry within = PLANE.createPolygon();
+        for (Map.Entry<Integer, List<Geometry>> level : byDepth.entrySet()) {
+            within = OverlayNGRobust.overlay(within, UnaryUnionOp.union(level.getValue()), level.getKey() % 2 == 0 ? OverlayNG.UNION : OverlayNG.DIFFERENCE);
+        }
+        return within.isEmpty() ? within : TopologyPreservingSimplifier.simplify(BufferOp.bufferOp(within, width / length / 2, ROUND), FINE_MM);
+    }
+
+    /** Within how many others it lies. */
+    private static int depth(Geometry wall, List<Geometry> walls) {
+        Coordinate at = wall.getCoordinate();
+        return (int) walls.stream().filter(other -> other != wall && other.getEnvelopeInternal().contains(wall.getEnvelopeInternal())
+                && SimplePointInAreaLocator.locate(at, other) == Location.INTERIOR).count();
     }
 
     @SuppressWarnings("unchecked")
@@ -129,27 +150,27 @@ public final class LaidShape {
         return lines.getMergedLineStrings();
     }
 
-    private static Polygon closed(LineString line) {
-        Coordinate[] points = line.getCoordinates();
+    /** What a wall goes around; the hull of one that crosses itself all over. */
+    private static Geometry within(LineString wall) {
+        Coordinate[] points = DouglasPeuckerSimplifier.simplify(wall, FINE_MM).getCoordinates();
         Coordinate[] ring = Arrays.copyOf(points, points.length + 1);
         ring[points.length] = points[0].copy();
-        return PLANE.createPolygon(ring);
+        if (points.length < 3) {
+            return wall.convexHull();
+        }
+        Polygon polygon = PLANE.createPolygon(ring);
+        return polygon.isValid() ? polygon : points.length > MOST_MENDED ? wall.convexHull() : polygon.buffer(0);
     }
 
-    private static Geometry allFilled(Layer layer) {
+    private static Geometry hull(Layer layer) {
         List<Geometry> lines = new ArrayList<>();
         for (int path = 0; path < layer.pathCount(); path++) {
             if (!BESIDE.contains(layer.type(path))) {
-                lines.add(BufferOp.bufferOp(line(layer, path), width(layer, path) / 2, ROUND));
+                lines.add(line(layer, path));
             }
         }
-        List<Polygon> filled = lines.isEmpty() ? List.of()
-                : polygons(UnaryUnionOp.union(lines)).stream().map(polygon -> PLANE.createPolygon(polygon.getExteriorRing())).toList();
-        return filled.isEmpty() ? PLANE.createPolygon() : UnaryUnionOp.union(filled);
-    }
-
-    private static double width(Layer layer, int path) {
-        return Math.min(layer.widthMm(path), WIDEST_MM);
+        Geometry hull = PLANE.buildGeometry(lines).convexHull();
+        return hull.isEmpty() ? PLANE.createPolygon() : BufferOp.bufferOp(hull, USUAL_LINE_MM / 2, ROUND);
     }
 
     private static LineString line(Layer layer, int path) {

@@ -21,6 +21,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.locationtech.jts.geom.Polygon;
 
@@ -53,7 +54,7 @@ class LaidShapeTest {
     }
 
     @Test
-    void without_a_word_on_its_lines_hollows_are_filled() throws IOException {
+    void without_a_word_on_its_lines_it_is_the_hull_of_all() throws IOException {
         String mute = new String(sliced(Shapes.box(40, 30, 4), DAILY), StandardCharsets.UTF_8).replaceAll(";.*", "");
         Bounds box = shape(mute.getBytes(StandardCharsets.UTF_8)).bounds();
         assertThat(box.sizeX()).as("with the skirt around it").isGreaterThan(39);
@@ -74,6 +75,23 @@ class LaidShapeTest {
         Mesh vase = Shapes.cone(16, 12, 30, 64);
         Mesh laid = shape(sliced(vase, DAILY.with(DAILY.lines().asSpiral())));
         assertThat(volume(laid)).isCloseTo(volume(vase), within(0.05 * volume(vase)));
+    }
+
+    @Test
+    void islands_within_holes_are_kept() throws IOException {
+        Polygon ring = (Polygon) Shapes.disc(0, 0, 20, 64).difference(Shapes.disc(0, 0, 14, 64));
+        Mesh target = Shapes.together(Shapes.extrusion(ring, 4), Shapes.extrusion(Shapes.disc(0, 0, 8, 64), 4));
+        assertThat(volume(shape(sliced(target, DAILY)))).isCloseTo(volume(target), within(0.03 * volume(target)));
+    }
+
+    @Test
+    void a_scribble_of_a_hundred_thousand_lines_that_calls_itself_a_wall_has_a_shape_as_well() throws IOException {
+        StringBuilder scribble = new StringBuilder("; outer wall\nG28\nG92 E0\nG1 Z0.2 F600\n");
+        Random chance = new Random(7);
+        for (int i = 1; i <= 100_000; i++) {
+            scribble.append("G1 X").append(50 + chance.nextInt(100)).append(" Y").append(50 + chance.nextInt(100)).append(" E").append(i).append('\n');
+        }
+        assertThat(shape(scribble.toString().getBytes(StandardCharsets.UTF_8)).bounds().sizeX()).isCloseTo(100, within(3.0));
     }
 
     @Test

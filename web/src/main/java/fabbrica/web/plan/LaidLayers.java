@@ -42,8 +42,6 @@ import org.springframework.stereotype.Service;
 @Service
 class LaidLayers {
 
-    private static final long LARGEST_DRAWN = 60L << 20;
-
     private final Shop shop;
     private final Inspections inspections;
     private final SlicedParts sliced;
@@ -84,7 +82,7 @@ class LaidLayers {
 
     /** @throws Refusal when the file is too large to be drawn */
     Source source(String sha256, Printer printer) {
-        if (files.path(sha256).toFile().length() > LARGEST_DRAWN) {
+        if (sliced.isTooLargeToDraw(sha256)) {
             throw new Refusal("The file is too large to be drawn; its figures and findings stand on its page.");
         }
         return new Source.OfFile(sha256, printer);

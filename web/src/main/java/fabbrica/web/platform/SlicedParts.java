@@ -11,6 +11,8 @@ import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Severity;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
@@ -29,6 +31,7 @@ import org.springframework.stereotype.Component;
 public class SlicedParts {
 
     private static final int LOOK_BYTES = 1024;
+    private static final long LARGEST_DRAWN = 60L << 20;
 
     private final FileStore files;
     private final Cache<String, Boolean> told = Caches.of(5000).build();
@@ -71,15 +74,24 @@ public class SlicedParts {
         }
     }
 
-    /** What it lays, in mm on the bed. */
+    /** What it lays, in mm on the bed; of a file that is too large to be drawn the box around that. */
     Mesh shape(String sha256) {
         return shapes.get(sha256, key -> {
+            if (isTooLargeToDraw(key)) {
+                Bounds box = replay(key, BuiltIn.printers().getFirst()).printed();
+                return box == null ? Shapes.together() : Shapes.box(box.sizeX(), box.sizeY(), box.sizeZ()).moved(box.minX(), box.minY(), 0);
+            }
             try (InputStream in = open(key)) {
                 return LaidShape.of(in);
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
         });
+    }
+
+    /** Whether its lines would take more memory than looking at them is worth. */
+    public boolean isTooLargeToDraw(String sha256) {
+        return files.path(sha256).toFile().length() > LARGEST_DRAWN;
     }
 
     /** What a file does on a printer. */
