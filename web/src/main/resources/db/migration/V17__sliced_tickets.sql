@@ -1,9 +1,9 @@
 -- A file that was sliced elsewhere and came without a ticket is a model that waits at the Counter to become one; the others are for a ticket.
 
 insert into hand_over (name, token, created_at)
-    select name, coalesce(token, 'sliced-' || id), taken_at from sliced_file where ticket_id is null;
+    select name, 'sliced-' || id, taken_at from sliced_file where ticket_id is null;
 insert into model (hand_over_id, name, sha256, bytes, format, problem, declared_unit)
-    select h.id, s.name, s.sha256, s.bytes, 'GCODE', null, 'mm' from sliced_file s join hand_over h on h.token = coalesce(s.token, 'sliced-' || s.id)
+    select h.id, s.name, s.sha256, s.bytes, 'GCODE', null, 'mm' from sliced_file s join hand_over h on h.token = 'sliced-' || s.id
     where s.ticket_id is null;
 
 alter table sliced_file rename to old_sliced_file;

@@ -8,13 +8,20 @@ import com.zaxxer.hikari.HikariDataSource;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Plate;
 import fabbrica.web.account.Role;
+import fabbrica.web.counter.Intake;
 import fabbrica.web.floor.RunEnd.Outcome;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.gate.Access;
+import fabbrica.web.ticket.Acceptance;
+import fabbrica.web.ticket.Purpose;
+import fabbrica.web.ticket.Ticket.Request;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Objects;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -93,6 +100,10 @@ class PageStatementsTest {
     @Autowired
     private Examples examples;
     @Autowired
+    private Intake intake;
+    @Autowired
+    private Acceptance acceptance;
+    @Autowired
     private Tickets tickets;
     @Autowired
     private Plates plates;
@@ -112,6 +123,15 @@ class PageStatementsTest {
     @EnumSource(TicketState.class)
     void so_does_a_ticket_in_every_state(TicketState state) throws Exception {
         requireFew("/tickets/" + one("select max(id) from ticket where state = '" + state + "'"));
+    }
+
+    @Test
+    void so_does_a_ticket_that_came_sliced() throws Exception {
+        byte[] gcode = "; by hand\nG28\nG1 X20 Y20 Z0.2 F3000\nG1 X60 E2 F1200\nG1 Y60 E4\n".getBytes(StandardCharsets.US_ASCII);
+        long id = Objects.requireNonNull(intake.take("by-hand.gcode", gcode.length, new ByteArrayInputStream(gcode), "by hand", "mira").pieces().getFirst().ticketId());
+        requireFew("/tickets/" + id);
+        acceptance.accept(tickets.ticket(id), new Request(1L, Purpose.DISPLAY, null, "", "", 1, "", ""), "mira");
+        requireFew("/tickets/" + id);
     }
 
     @ParameterizedTest

@@ -125,7 +125,7 @@ public final class LaidShape {
             }
         }
         List<Geometry> walls = merged(lines).stream().filter(wall -> wall.getNumPoints() > 2
-                && wall.getStartPoint().distance(wall.getEndPoint()) < MOST_OPEN * wall.getLength()).map(LaidShape::within).toList();
+                && wall.getStartPoint().distance(wall.getEndPoint()) < MOST_OPEN * wall.getLength()).map(LaidShape::within).filter(wall -> wall.getArea() > 0).toList();
         if (walls.size() > MOST_WALLS) {
             return hull(layer);
         }

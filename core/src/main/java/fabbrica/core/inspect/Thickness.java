@@ -53,7 +53,7 @@ public record Thickness(double thinnestWallMm, double narrowestGapMm, double ste
     static Thickness of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
         Sampling walls = new Sampling(mesh, edges, tree, true);
         Sampling gaps = new Sampling(mesh, edges, tree, false);
-        // All rays together: with one pool for both, whoever had done with the gaps would only watch the walls being measured.
+        // All rays in one stream: in two, whoever had done with the gaps would only watch the walls being measured.
         IntStream.range(0, walls.chunks() + gaps.chunks()).parallel().forEach(i -> {
             if (i < walls.chunks()) {
                 walls.measure(i);

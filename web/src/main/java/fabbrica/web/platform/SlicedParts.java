@@ -51,7 +51,7 @@ public class SlicedParts {
 
     /** Told by how a stored file starts; what is no longer kept is none. */
     public boolean isOne(String sha256) {
-        return told.asMap().containsKey(sha256) || Files.isRegularFile(files.path(sha256)) ? told.get(sha256, this::startsSo) : false;
+        return (told.asMap().containsKey(sha256) || Files.isRegularFile(files.path(sha256))) && told.get(sha256, this::startsSo);
     }
 
     private boolean startsSo(String sha256) {

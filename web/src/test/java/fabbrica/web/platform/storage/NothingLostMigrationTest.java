@@ -39,6 +39,15 @@ class NothingLostMigrationTest {
     }
 
     @Test
+    void a_sliced_file_dropped_together_with_a_model_is_kept_though_the_form_was_one() {
+        Flyway.configure().dataSource(source).target("16").load().migrate();
+        jdbc.sql("insert into hand_over (name, token, created_at) values ('cup.stl', 'one form', 1)").update();
+        jdbc.sql("insert into sliced_file (name, sha256, bytes, taken_at, token) values ('cup.gcode', 'abc', 3, 1, 'one form')").update();
+        Flyway.configure().dataSource(source).load().migrate();
+        assertThat(jdbc.sql("select name from hand_over order by id").query(String.class).list()).containsExactly("cup.stl", "cup.gcode");
+    }
+
+    @Test
     void sliced_files_stay_and_are_named_as_files() {
         jdbc.sql("insert into sliced_file (name, sha256, bytes, taken_at) values ('a.gcode', 'abc', 3, '2026-01-01T00:00:00Z'), "
                 + "('b.gcode', 'def', 3, '2026-01-01T00:00:00Z')").update();
