@@ -280,9 +280,13 @@ class CounterController {
      */
     record HandOverPage(HandOver handOver, Map<Long, List<Earlier>> earlier, Purpose[] purposes, List<Member> members) {
 
+        public boolean single() {
+            return handOver.pieces().size() == 1;
+        }
+
         /** Whether it is one model, which came before. */
         public boolean again() {
-            return handOver.pieces().size() == 1;
+            return single() && earlier.values().stream().anyMatch(before -> !before.isEmpty());
         }
     }
 
