@@ -79,11 +79,11 @@ public record Replay(Map<Wait, Double> waits, MoveTimer motion, SortedMap<Intege
         return waitSeconds() + motion.totalSeconds();
     }
 
-    /** By which most layers rise, mm; 0 when nothing rises. */
+    /** By which most layers rise, in mm to a thousandth; 0 when nothing rises. */
     public double layerHeightMm() {
         double[] rises = IntStream.range(1, layers.size()).mapToDouble(i -> layers.get(i).topMm() - layers.get(i - 1).topMm())
                 .filter(rise -> rise > 0).sorted().toArray();
-        return rises.length == 0 ? 0 : rises[rises.length / 2];
+        return rises.length == 0 ? 0 : Math.round(1000 * rises[rises.length / 2]) / 1000.0;
     }
 
     public double totalFilamentMm() {

@@ -2,8 +2,6 @@ package fabbrica.web.plan;
 
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Spool;
-import fabbrica.web.platform.SlicedParts;
-import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.Tickets;
@@ -25,15 +23,11 @@ class SlicedController {
     private final Tickets tickets;
     private final Planning planning;
     private final SlicedFiles files;
-    private final SlicedParts sliced;
-    private final Inventory inventory;
 
-    SlicedController(Tickets tickets, Planning planning, SlicedFiles files, SlicedParts sliced, Inventory inventory) {
+    SlicedController(Tickets tickets, Planning planning, SlicedFiles files) {
         this.tickets = tickets;
         this.planning = planning;
         this.files = files;
-        this.sliced = sliced;
-        this.inventory = inventory;
     }
 
     /** A file with what it would do on each printer. */
@@ -61,7 +55,6 @@ class SlicedController {
     }
 
     private List<JudgedFile> judged(List<SlicedFile> brought, Material material, @Nullable Spool spool) {
-        return brought.stream().map(file -> new JudgedFile(file, files.judge(file.sha256(), material, spool), inventory.printers().stream().findFirst()
-                .map(printer -> sliced.replay(file.sha256(), printer.printer()).thumbnail()).orElse(""))).toList();
+        return brought.stream().map(file -> new JudgedFile(file, files.judge(file.sha256(), material, spool), files.thumbnail(file.sha256()))).toList();
     }
 }

@@ -94,6 +94,11 @@ public class SlicedFiles {
         return repository.find(id).orElseThrow();
     }
 
+    /** The picture in a file, PNG as Base64; empty without one, or without a printer to read it by. */
+    String thumbnail(String sha256) {
+        return inventory.printers().stream().findFirst().map(printer -> sliced.replay(sha256, printer.printer()).thumbnail()).orElse("");
+    }
+
     /** On every printer that is in order or expected back; those that run it without care first. */
     List<Judged> judge(String sha256, Material material, @Nullable Spool spool) {
         List<Judged> judged = new ArrayList<>();

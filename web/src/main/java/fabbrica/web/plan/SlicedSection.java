@@ -1,7 +1,6 @@
 package fabbrica.web.plan;
 
 import fabbrica.core.recipe.Material;
-import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.stores.StockSpool;
 import fabbrica.web.ticket.PartDrawing;
 import fabbrica.web.ticket.Ticket;
@@ -18,15 +17,13 @@ class SlicedSection implements TicketSection {
     private final Planning planning;
     private final Proposals proposals;
     private final SlicedFiles files;
-    private final SlicedParts sliced;
     private final PartDrawing drawing;
 
-    SlicedSection(Plans plans, Planning planning, Proposals proposals, SlicedFiles files, SlicedParts sliced, PartDrawing drawing) {
+    SlicedSection(Plans plans, Planning planning, Proposals proposals, SlicedFiles files, PartDrawing drawing) {
         this.plans = plans;
         this.planning = planning;
         this.proposals = proposals;
         this.files = files;
-        this.sliced = sliced;
         this.drawing = drawing;
     }
 
@@ -62,9 +59,8 @@ class SlicedSection implements TicketSection {
         Optional<PlanEntry> planned = Optional.ofNullable(ticket.planId()).map(plans::plan).map(Plan::entry);
         Material material = planned.map(plan -> planning.material(ticket, plan)).orElseGet(() -> proposals.wished(ticket));
         List<SlicedFiles.Judged> on = files.judge(file, material, planned.flatMap(planning::spool).map(StockSpool::spool).orElse(null));
-        String thumbnail = on.stream().findFirst().map(judged -> sliced.replay(file, judged.printer().printer()).thumbnail()).orElse("");
         List<String> runs = on.stream().filter(judged -> !judged.state().stops()).map(judged -> judged.printer().name()).toList();
         return Optional.of(shown(runs.isEmpty() ? "it is for no printer of the lab" : "it is for " + String.join(", ", runs), "plan/sliced :: file",
-                new FilePage(ticket, material, on, thumbnail, drawing.svg(ticket.part(), List.of()))));
+                new FilePage(ticket, material, on, files.thumbnail(file), drawing.svg(ticket.part(), List.of()))));
     }
 }

@@ -40,7 +40,7 @@ public class Meshes {
 
     /** The mesh in the file's own numbers; only for files that could be read when they came in. */
     public Mesh mesh(String sha256) {
-        return meshes.get(sha256, key -> sliced.isOne(key) ? sliced.shape(key) : switch (ModelFiles.read(files.source(key, key), Long.MAX_VALUE)) {
+        return sliced.isOne(sha256) ? sliced.shape(sha256) : meshes.get(sha256, key -> switch (ModelFiles.read(files.source(key, key), Long.MAX_VALUE)) {
             case ReadModel model -> model.mesh();
             case UnreadableModel(String reason) -> throw new IllegalStateException(reason);
         });

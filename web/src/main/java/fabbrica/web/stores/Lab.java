@@ -29,8 +29,9 @@ public record Lab(String name, Currency currency, @Nullable ZoneId zone, int lim
 
     /** Places in the order in which somebody comes to them who walks round the room; those nobody has named come last, by name. */
     public Comparator<String> onTheWay() {
+        List<String> named = round.stream().map(place -> place.toLowerCase(Locale.ROOT)).toList();
         return Comparator.comparingInt((String place) -> {
-            int at = round.stream().map(String::toLowerCase).toList().indexOf(place.toLowerCase(Locale.ROOT));
+            int at = named.indexOf(place.toLowerCase(Locale.ROOT));
             return at < 0 ? round.size() : at;
         }).thenComparing(String.CASE_INSENSITIVE_ORDER);
     }

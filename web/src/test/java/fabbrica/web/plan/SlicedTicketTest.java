@@ -50,6 +50,7 @@ import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.mock.web.MockMultipartFile;
 import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.util.MultiValueMap;
 
 /** A file that came sliced, from the counter to the printer. */
 @DemoLabTest
@@ -135,6 +136,19 @@ class SlicedTicketTest {
         assertThat(plates.nested(draft, draft.plan().entry(), draft.sequence())).containsExactly(draft.copies().getFirst().copy().place());
         assertThatThrownBy(() -> plates.rearrange(draft, draft.plan().entry(), draft.sequence(), List.of(draft.copies().getFirst().copy().place().movedBy(5, 0))))
                 .isInstanceOf(Refusal.class).hasMessageContaining("cannot be moved");
+    }
+
+    @Test
+    void another_printer_can_be_chosen_on_its_form_and_asks_for_no_recipe() throws Exception {
+        long id = accepted(brought("either.gcode", sliced("door", BuiltIn.PLA, 40, 40)), 1);
+        PlanEntry entry = planning.entry(tickets.ticket(id));
+        MultiValueMap<String, String> form = PlanForm.values(entry.recipe());
+        form.set("start", entry.start().code());
+        form.set("madeFor", RecipePage.of(entry).madeFor());
+        form.set("printer", entry.printerId().equals("old") ? "door" : "old");
+        form.set("spool", Long.toString(steps.spool("pla", 900)));
+        mvc.perform(send("/tickets/%d/plan/preview".formatted(id)).params(form)).andExpect(content().string(allOf(containsString("It lies where the file lays it."),
+                not(containsString("cannot be laid by this nozzle")), not(containsString("What else could be done?")))));
     }
 
     @Test
