@@ -19,7 +19,7 @@ import org.apache.commons.cli.ParseException;
 final class Arguments {
 
     private static final String[] VALUES = {"unit", "scale", "limit-mb", "printer", "material", "nozzle", "acceleration", "max-flow",
-            "orient", "jerk", "junction-deviation", "count", "prepare", "needed-by", "start", "box"};
+            "orient", "jerk", "junction-deviation", "count", "prepare", "needed-by", "start", "box", "seconds"};
     private static final String NOT = "no-";
     private static final int DEFAULT_LIMIT_MB = 200;
 
@@ -33,6 +33,7 @@ final class Arguments {
         Options options = new Options().addOption(null, "json", false, "one JSON document")
                 .addOption("o", null, true, "the file to write")
                 .addOption(null, "one-by-one", false, "copies one after another instead of layer by layer")
+                .addOption(null, "verify", false, "check a plan instead of making one")
                 .addOption(null, "soundness", false, "measure the mesh's soundness and nothing else");
         for (String value : VALUES) {
             options.addOption(null, value, true, value);
@@ -109,6 +110,10 @@ final class Arguments {
 
     boolean soundnessOnly() {
         return line.hasOption("soundness");
+    }
+
+    boolean verify() {
+        return line.hasOption("verify");
     }
 
     /** Whether the part is to be turned into its best pose first. */

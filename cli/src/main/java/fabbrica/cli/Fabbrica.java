@@ -45,8 +45,10 @@ public final class Fabbrica {
             case "trade" -> new TradeCommand(out, err);
             case "repair" -> new RepairCommand(out, err);
             case "convert" -> new ConvertCommand(out, err);
+            case "schedule" -> new ScheduleCommand(out, err);
             default -> throw new ParseException("The commands are: check FILE…, repair IN OUT, convert IN OUT, "
-                    + "estimate FILE --printer ID, slice IN -o OUT.gcode --printer ID and trade IN --printer ID.");
+                    + "estimate FILE --printer ID, slice IN -o OUT.gcode --printer ID, trade IN --printer ID "
+                    + "and schedule IN.json -o OUT.json.");
         };
     }
 

@@ -41,14 +41,6 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
         }
     }
 
-    /** Time in which somebody is there without a break, both ends included. */
-    public record Staffed(Instant from, Instant to) {
-
-        public Duration length() {
-            return Duration.between(from, to);
-        }
-    }
-
     public Calendar {
         weekdays = inOrder(weekdays);
         specialDays = inOrder(specialDays);
@@ -77,19 +69,19 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
     }
 
     /** Staffed time on a day, in its order; what goes on past midnight goes on there. */
-    private List<Staffed> staffed(LocalDate day) {
-        return on(day).stream().map(hours -> new Staffed(at(day, hours.fromMin()), at(day, hours.toMin())))
+    private List<Span> staffed(LocalDate day) {
+        return on(day).stream().map(hours -> new Span(at(day, hours.fromMin()), at(day, hours.toMin())))
                 .filter(staffed -> staffed.from().isBefore(staffed.to())).toList();
     }
 
     /** All staffed time that overlaps a stretch of time, joined where it goes on over midnight, not cut at its ends. */
-    public List<Staffed> between(Instant from, Instant to) {
-        List<Staffed> joined = new ArrayList<>();
+    public List<Span> between(Instant from, Instant to) {
+        List<Span> joined = new ArrayList<>();
         LocalDate last = to.atZone(zone).toLocalDate().plusDays(1);
         for (LocalDate day = from.atZone(zone).toLocalDate().minusDays(1); !day.isAfter(last); day = day.plusDays(1)) {
-            for (Staffed staffed : staffed(day)) {
+            for (Span staffed : staffed(day)) {
                 if (!joined.isEmpty() && !joined.getLast().to().isBefore(staffed.from())) {
-                    joined.set(joined.size() - 1, new Staffed(joined.getLast().from(), staffed.to()));
+                    joined.set(joined.size() - 1, new Span(joined.getLast().from(), staffed.to()));
                 } else {
                     joined.add(staffed);
                 }
@@ -99,7 +91,7 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
     }
 
     /** The staffed time in which a moment lies. */
-    public Optional<Staffed> at(Instant moment) {
+    public Optional<Span> at(Instant moment) {
         return between(moment, moment).stream().findFirst();
     }
 
@@ -108,13 +100,13 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
      *
      * @return nothing when there is none within 400 days
      */
-    public Optional<Staffed> roomFor(Duration work, Instant from) {
+    public Optional<Span> roomFor(Duration work, Instant from) {
         LocalDate first = from.atZone(zone).toLocalDate();
         for (int ahead = 0; ahead < MOST_DAYS; ahead += 7) {
-            Optional<Staffed> found = between(at(first.plusDays(ahead), 0), at(first.plusDays(ahead + 7), 0)).stream()
+            Optional<Span> found = between(at(first.plusDays(ahead), 0), at(first.plusDays(ahead + 7), 0)).stream()
                     .filter(staffed -> !staffed.to().isBefore(from))
-                    .map(staffed -> new Staffed(staffed.from().isBefore(from) ? from : staffed.from(), staffed.to()))
-                    .filter(staffed -> staffed.length().compareTo(work) >= 0).min(Comparator.comparing(Staffed::from));
+                    .map(staffed -> new Span(staffed.from().isBefore(from) ? from : staffed.from(), staffed.to()))
+                    .filter(staffed -> staffed.length().compareTo(work) >= 0).min(Comparator.comparing(Span::from));
             if (found.isPresent()) {
                 return found;
             }
@@ -124,7 +116,7 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
 
     /** The first moment from one on at which somebody is there; nothing within 400 days when nobody comes. */
     public Optional<Instant> nextStaffed(Instant from) {
-        return roomFor(Duration.ZERO, from).map(Staffed::from);
+        return roomFor(Duration.ZERO, from).map(Span::from);
     }
 
     private Instant at(LocalDate day, int minute) {

@@ -3,6 +3,7 @@ package fabbrica.core.schedule;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Places of plates on machines' timelines, in the order in which they waited. */
 public record Schedule(List<Slot> slots) {
@@ -14,10 +15,12 @@ public record Schedule(List<Slot> slots) {
     /**
      * A plate's place.
      *
-     * @param work    when somebody begins to clear the bed and change the spool; the start itself when there is nothing to do
-     * @param handOut when somebody is there to take it off, at the end or after it
+     * @param setup   what the machine is set up with
+     * @param person  who starts it; null where people are not told apart
+     * @param work    when somebody begins to clear the bed and change filament and nozzle; the start itself when there is nothing to do
+     * @param handOut when somebody is there to take it off, once it is cool or after it
      */
-    public record Slot(long plate, String machine, Instant work, Instant start, Instant end, Instant handOut) {
+    public record Slot(long plate, String machine, Setup setup, @Nullable String person, Instant work, Instant start, Instant end, Instant handOut) {
     }
 
     /** Nothing for a plate that cannot be started as far as anybody knows. */

@@ -52,7 +52,7 @@ class CalendarTest {
 
     @Test
     void hours_that_go_on_over_midnight_are_one() {
-        Calendar.Staffed night = CALENDAR.at(at("2026-03-06T23:00")).orElseThrow();
+        Span night = CALENDAR.at(at("2026-03-06T23:00")).orElseThrow();
         assertThat(night.to()).isEqualTo(at("2026-03-07T02:00"));
         assertThat(CALENDAR.roomFor(Duration.ofHours(7), at("2026-03-05T12:00")).orElseThrow().from()).isEqualTo(at("2026-03-06T18:00"));
     }

@@ -3,7 +3,9 @@ package fabbrica.core.schedule;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fabbrica.core.schedule.Calendar.Hours;
+import fabbrica.core.schedule.FloorView.Handling;
 import fabbrica.core.schedule.FloorView.Machine;
+import fabbrica.core.schedule.FloorView.Option;
 import fabbrica.core.schedule.FloorView.Waiting;
 import fabbrica.core.schedule.Schedule.Slot;
 import java.time.DayOfWeek;
@@ -26,7 +28,7 @@ class FirstComeTest {
 
     @Test
     void plates_follow_one_another_with_the_bed_cleared_between() {
-        List<Slot> slots = plan(machine(null, true), waiting(1, 30, ""), waiting(2, 60, ""));
+        List<Slot> slots = plan(machine(TEN, false), waiting(1, 30, "", true), waiting(2, 60, "", true));
         assertThat(slots.getFirst().start()).isEqualTo(TEN);
         assertThat(slots.get(1).work()).isEqualTo(at("10:30"));
         assertThat(slots.get(1).start()).isEqualTo(at("10:40"));
@@ -35,13 +37,13 @@ class FirstComeTest {
 
     @Test
     void what_a_machine_prints_comes_first_and_what_should_have_ended_ends_now() {
-        assertThat(plan(machine(at("11:00"), true), waiting(1, 30, "")).getFirst().start()).isEqualTo(at("11:10"));
-        assertThat(plan(machine(at("09:00"), true), waiting(1, 30, "")).getFirst().start()).isEqualTo(at("10:10"));
+        assertThat(plan(machine(at("11:00"), true), waiting(1, 30, "", true)).getFirst().start()).isEqualTo(at("11:10"));
+        assertThat(plan(machine(at("09:00"), true), waiting(1, 30, "", true)).getFirst().start()).isEqualTo(at("10:10"));
     }
 
     @Test
     void nothing_starts_while_nobody_is_there() {
-        List<Slot> slots = plan(machine(at("12:55"), true), waiting(1, 30, ""), waiting(2, 7 * 60, ""), waiting(3, 10, ""));
+        List<Slot> slots = plan(machine(at("12:55"), true), waiting(1, 30, "", true), waiting(2, 7 * 60, "", true), waiting(3, 10, "", true));
         assertThat(slots.getFirst().start()).as("clearing takes ten minutes, closing comes first").isEqualTo(at("14:10"));
         assertThat(slots.get(1).start()).isEqualTo(at("14:50"));
         assertThat(slots.get(1).handOut()).as("it ends at night").isEqualTo(at("10:00").plus(Duration.ofDays(1)));
@@ -50,33 +52,35 @@ class FirstComeTest {
 
     @Test
     void a_machine_that_may_not_run_unattended_ends_while_somebody_is_there() {
-        assertThat(plan(machine(null, false), waiting(1, 240, "")).getFirst().start()).isEqualTo(at("14:00"));
-        assertThat(plan(machine(null, false), waiting(1, 7 * 60, ""), waiting(2, 5, ""))).as("too long for any day").isEmpty();
+        assertThat(plan(machine(TEN, false), waiting(1, 240, "", false)).getFirst().start()).isEqualTo(at("14:00"));
+        assertThat(plan(machine(TEN, false), waiting(1, 7 * 60, "", false), waiting(2, 5, "", false))).as("too long for any day").isEmpty();
     }
 
     @Test
     void a_change_of_spool_takes_its_time() {
-        assertThat(plan(machine(null, true), waiting(1, 30, "red"), waiting(2, 30, "red")).stream().map(Slot::start))
+        assertThat(plan(machine(TEN, false), waiting(1, 30, "red", true), waiting(2, 30, "red", true)).stream().map(Slot::start))
                 .containsExactly(at("10:06"), at("10:46"));
     }
 
     @Test
     void a_machine_that_is_down_takes_up_work_when_it_is_expected_back_if_it_is() {
-        FloorView.Machine back = new Machine("a", null, true, at("11:30"), true, "", Duration.ofMinutes(6));
-        assertThat(plan(back, waiting(1, 30, "")).getFirst().start()).isEqualTo(at("11:30"));
-        assertThat(plan(new Machine("a", null, true, null, true, "", Duration.ofMinutes(6)), waiting(1, 30, ""))).isEmpty();
+        assertThat(plan(machine(at("11:30"), false), waiting(1, 30, "", true)).getFirst().start()).isEqualTo(at("11:30"));
+        assertThat(plan(machine(null, false), waiting(1, 30, "", true))).isEmpty();
     }
 
     private static List<Slot> plan(Machine machine, Waiting... waiting) {
-        return new FirstCome().plan(new FloorView(TEN, CALENDAR, List.of(machine), List.of(waiting)), Duration.ZERO).slots();
+        List<Span> staffed = CALENDAR.between(TEN, TEN.plus(Duration.ofDays(30)));
+        return new FirstCome().plan(new FloorView(TEN, staffed, List.of(), List.of(), Map.of(), List.of(machine), List.of(waiting), Rules.OF_A_LAB),
+                Duration.ZERO).slots();
     }
 
-    private static Machine machine(@Nullable Instant until, boolean unattended) {
-        return new Machine("a", until, false, null, unattended, "", Duration.ofMinutes(6));
+    private static Machine machine(@Nullable Instant ready, boolean covered) {
+        Duration change = Duration.ofMinutes(6);
+        return new Machine("a", ready, covered, Setup.EMPTY, List.of(), new Handling(change, change, change, FirstCome.CLEARING));
     }
 
-    private static Waiting waiting(long plate, int minutes, String spool) {
-        return new Waiting(plate, "a", Duration.ofMinutes(minutes), spool);
+    private static Waiting waiting(long plate, int minutes, String spool, boolean unattended) {
+        return Waiting.on(plate, new Option("a", new Setup("", "", spool, 0), Duration.ofMinutes(minutes), Duration.ZERO, 0, unattended, 0));
     }
 
     private static Instant at(String time) {

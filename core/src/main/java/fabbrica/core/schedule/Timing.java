@@ -1,0 +1,820 @@
+package fabbrica.core.schedule;
+
+import fabbrica.core.schedule.FloorView.Limit;
+import fabbrica.core.schedule.FloorView.Machine;
+import fabbrica.core.schedule.FloorView.Option;
+import fabbrica.core.schedule.FloorView.Person;
+import fabbrica.core.schedule.FloorView.Waiting;
+import fabbrica.core.schedule.Schedule.Slot;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * When plates start, once it is decided which goes where and which goes first: one after another, each as early as all rules
+ * allow behind what its machine has got so far. For costs that never fall with time, some order of the plates gives the best
+ * plan there is (serial generation of active schedules: Kolisch, "Serial and parallel resource-constrained project scheduling
+ * methods revisited", EJOR 90, 1996). It is the only place that works out starts.
+ *
+ * <p>Before a start somebody clears the bed and changes filament and nozzle, in one go that ends at the start. That work, and
+ * the minute of the start itself, lie in one stretch of staffed time and keep one person who may do all of it; so does the end
+ * of a print that may not run unattended. Plates that are pinned keep their places, and others go round them; a pin that no
+ * plan can keep is left out.
+ *
+ * <p>Times are seconds from the moment at which the view was taken, plates and machines are numbered as in the view, options
+ * through all plates. An object is for one thread.
+ */
+public final class Timing {
+
+    static final long NEVER = Long.MAX_VALUE / 4;
+    private static final long PRESSING_START_S = 60;
+
+    final FloorView view;
+    final int plates;
+    final int machines;
+
+    // Options of plate j are those from firstOption[j] to firstOption[j + 1].
+    final int[] firstOption;
+    final int[] machineOf;
+    private final Option[] options;
+    private final int[] plateOf;
+    private final long[] takes;
+    private final long[] cools;
+    private final int[] setupOf;
+    private final int[] spoolOf;
+    private final boolean[] unattended;
+    private final long[] fixedCost;
+
+    private final long[] release;
+    private final long[] due;
+    private final long[] weight;
+    private final double[] patience;
+    private final int[] pinnedOption;
+    private final long[] pinnedStart;
+    private final boolean[] published;
+    private final long[] publishedStart;
+
+    private final long[] ready;
+    private final boolean[] coveredAtFirst;
+    private final int[] setupAtFirst;
+    private final long[] clear;
+    private final long[][] changing;
+    private final long[][][] down;
+    private final int[][] pinsOf;
+    private final byte[][] changeBetween;
+    private final int[] spoolOfSetup;
+    private final int[] withoutSpool;
+
+    private final long[] openFrom;
+    private final long[] openTo;
+
+    private final int[] may;
+    private final long[][][] onDuty;
+    private final long[][] limits;
+    private final double[] stock;
+
+    /** Whether what happens on one machine may depend on another. */
+    final boolean coupled;
+    /** More than any plan costs that leaves nothing out. */
+    final long leftOut;
+    /** The longest print. */
+    final long longestS;
+
+    // What stands at the machines, and what has been laid out so far.
+    private final long[] free;
+    private final boolean[] covered;
+    private final int[] setup;
+    private final int[] nextPin;
+    private final long[] spoolFree;
+    private final int[] spoolAt;
+    private final double[] spoolLeft;
+    private final Busy[] busy;
+    private final Busy pieces = new Busy();
+    final int[] chosen;
+    final long[] work;
+    final long[] start;
+    final long[] end;
+    private final long[] spent;
+    private final Standing[] kept;
+    private final Standing[] tried;
+    private final int[] person;
+
+    private final int[] engagedSkill;
+    /** The person found last. */
+    private int who;
+
+    public Timing(FloorView view) {
+        this.view = view;
+        List<Waiting> waiting = view.waiting();
+        plates = waiting.size();
+        machines = view.machines().size();
+        Map<String, Integer> numbers = new HashMap<>();
+        for (int i = 0; i < machines; i++) {
+            numbers.put(view.machines().get(i).id(), i);
+        }
+        Map<Setup, Integer> setups = new LinkedHashMap<>();
+        Map<String, Integer> spools = new LinkedHashMap<>();
+
+        ready = new long[machines];
+        coveredAtFirst = new boolean[machines];
+        setupAtFirst = new int[machines];
+        clear = new long[machines];
+        changing = new long[machines][];
+        down = new long[machines][][];
+        for (int i = 0; i < machines; i++) {
+            Machine machine = view.machines().get(i);
+            ready[i] = machine.ready() == null ? NEVER : Math.max(0, at(machine.ready()));
+            coveredAtFirst[i] = machine.covered();
+            setupAtFirst[i] = setups.computeIfAbsent(machine.setup(), any -> setups.size());
+            clear[i] = machine.handling().clear().toSeconds();
+            changing[i] = new long[] {0, machine.handling().changeColour().toSeconds(), machine.handling().changeMaterial().toSeconds(),
+                    machine.handling().changeNozzle().toSeconds()};
+            down[i] = inOrder(machine.down());
+        }
+
+        firstOption = new int[plates + 1];
+        List<Option> all = new ArrayList<>();
+        List<Integer> owners = new ArrayList<>();
+        pinnedOption = filled(plates, -1);
+        pinnedStart = new long[plates];
+        published = new boolean[plates];
+        publishedStart = new long[plates];
+        release = new long[plates];
+        due = new long[plates];
+        weight = new long[plates];
+        patience = new double[plates];
+        for (int j = 0; j < plates; j++) {
+            Waiting plate = waiting.get(j);
+            firstOption[j] = all.size();
+            for (Option option : plate.options()) {
+                if (numbers.containsKey(option.machine())) {
+                    if (plate.pinned() != null && pinnedOption[j] < 0 && plate.pinned().machine().equals(option.machine())) {
+                        pinnedOption[j] = all.size();
+                        pinnedStart[j] = at(plate.pinned().start());
+                    }
+                    all.add(option);
+                    owners.add(j);
+                }
+            }
+            if (plate.pinned() != null && pinnedOption[j] < 0) {
+                pinnedOption[j] = all.size();
+            }
+            release[j] = plate.release() == null ? Long.MIN_VALUE / 4 : at(plate.release());
+            due[j] = plate.due() == null ? NEVER : at(plate.due());
+            weight[j] = plate.weight();
+            patience[j] = plate.patience();
+            published[j] = plate.published() != null;
+            publishedStart[j] = plate.published() == null ? 0 : at(plate.published().start());
+        }
+        firstOption[plates] = all.size();
+        options = all.toArray(Option[]::new);
+        plateOf = owners.stream().mapToInt(Integer::intValue).toArray();
+        machineOf = new int[options.length];
+        takes = new long[options.length];
+        cools = new long[options.length];
+        setupOf = new int[options.length];
+        spoolOf = new int[options.length];
+        unattended = new boolean[options.length];
+        fixedCost = new long[options.length];
+        for (int o = 0; o < options.length; o++) {
+            Option option = options[o];
+            Waiting plate = waiting.get(plateOf[o]);
+            machineOf[o] = Objects.requireNonNull(numbers.get(option.machine()));
+            takes[o] = option.takes().toSeconds();
+            cools[o] = option.cools().toSeconds();
+            setupOf[o] = setups.computeIfAbsent(option.setup(), any -> setups.size());
+            spoolOf[o] = option.setup().spool().isEmpty() ? -1 : spools.computeIfAbsent(option.setup().spool(), any -> spools.size());
+            unattended[o] = option.unattended();
+            fixedCost[o] = view.rules().reliability(option.failing(), takes[o]) + (plate.published() == null ? 0
+                    : view.rules().stability(plate.published().machine().equals(option.machine()), 0, 0));
+        }
+
+        List.copyOf(setups.keySet()).stream().map(Setup::withoutSpool).forEach(any -> setups.computeIfAbsent(any, one -> setups.size()));
+        List<Setup> inOrder = List.copyOf(setups.keySet());
+        withoutSpool = inOrder.stream().mapToInt(any -> inOrder.indexOf(any.withoutSpool())).toArray();
+        List<String> reels = List.copyOf(spools.keySet());
+        spoolOfSetup = inOrder.stream().mapToInt(any -> reels.indexOf(any.spool())).toArray();
+        changeBetween = new byte[setups.size()][setups.size()];
+        setups.forEach((from, i) -> setups.forEach((to, k) -> changeBetween[i][k] = (byte) (from.changeTo(to).ordinal() + (from.sameNozzle(to) ? 0 : 4))));
+        pinsOf = new int[machines][];
+        for (int i = 0; i < machines; i++) {
+            int on = i;
+            pinsOf[i] = IntStream.range(0, plates).filter(j -> pinnedOption[j] >= 0 && pinnedOption[j] < firstOption[j + 1]
+                    && machineOf[pinnedOption[j]] == on).boxed().sorted(Comparator.comparingLong(j -> pinnedStart[j])).mapToInt(Integer::intValue).toArray();
+        }
+
+        long[][] open = widest(inOrder(view.staffed()));
+        openFrom = Arrays.stream(open).mapToLong(span -> span[0]).toArray();
+        openTo = Arrays.stream(open).mapToLong(span -> span[1]).toArray();
+        may = view.people().stream().mapToInt(one -> one.may().stream().mapToInt(task -> 1 << task.ordinal()).sum()).toArray();
+        onDuty = view.people().stream().map(one -> widest(inOrder(one.onDuty()))).toArray(long[][][]::new);
+        limits = view.limits().stream().filter(limit -> limit.during().from().isBefore(limit.during().to()))
+                .map(limit -> new long[] {at(limit.during().from()), at(limit.during().to()), limit.pieces()}).toArray(long[][]::new);
+        stock = new double[spools.size()];
+        int[] seenAt = filled(spools.size(), -1);
+        boolean shared = false;
+        for (int o = 0; o < options.length; o++) {
+            if (spoolOf[o] >= 0) {
+                stock[spoolOf[o]] = view.stock().getOrDefault(options[o].setup().spool(), Double.POSITIVE_INFINITY);
+                shared |= seenAt[spoolOf[o]] >= 0 && seenAt[spoolOf[o]] != machineOf[o] || stock[spoolOf[o]] < Double.POSITIVE_INFINITY;
+                seenAt[spoolOf[o]] = machineOf[o];
+            }
+        }
+        coupled = may.length > 0 || limits.length > 0 || shared;
+        longestS = Arrays.stream(takes).max().orElse(0);
+        leftOut = Math.max(1L << 40, Long.MAX_VALUE / 8 / (plates + 1));
+
+        free = new long[machines];
+        covered = new boolean[machines];
+        setup = new int[machines];
+        nextPin = new int[machines];
+        spoolFree = new long[spools.size()];
+        spoolAt = new int[spools.size()];
+        spoolLeft = new double[spools.size()];
+        busy = new Busy[may.length];
+        Arrays.setAll(busy, any -> new Busy());
+        chosen = new int[plates];
+        work = new long[plates];
+        start = new long[plates];
+        end = new long[plates];
+        spent = new long[machines];
+        kept = new Standing[coupled ? 0 : plates];
+        Arrays.setAll(kept, any -> new Standing());
+        tried = new Standing[kept.length];
+        Arrays.setAll(tried, any -> new Standing());
+        person = filled(plates, -1);
+        engagedSkill = new int[plates];
+        keepPins();
+    }
+
+    /** Leaves out pins that cannot be kept, one after another as they are to start. */
+    private void keepPins() {
+        int[][] wanted = pinsOf.clone();
+        Arrays.fill(pinsOf, new int[0]);
+        IntStream.range(0, machines).boxed().flatMap(i -> Arrays.stream(wanted[i]).mapToObj(j -> new int[] {i, j}))
+                .sorted(Comparator.comparingLong(pin -> pinnedStart[pin[1]])).forEach(pin -> {
+                    reset();
+                    finish();
+                    int i = pin[0], j = pin[1], o = pinnedOption[j], spool = coupled ? spoolOf[o] : -1;
+                    boolean inStock = spool < 0 || options[o].grams() <= spoolLeft[spool]
+                            && (spoolAt[spool] == i || spoolFree[spool] <= pinnedStart[j] - workFor(o, covered[i], setup[i]));
+                    if (inStock && keeps(j, free[i], covered[i], setup[i])) {
+                        pinsOf[i] = IntStream.concat(Arrays.stream(pinsOf[i]), IntStream.of(j)).toArray();
+                    }
+                });
+    }
+
+    private long at(Instant moment) {
+        return moment.getEpochSecond() - view.now().getEpochSecond();
+    }
+
+    private static int[] filled(int size, int with) {
+        int[] filled = new int[size];
+        Arrays.fill(filled, with);
+        return filled;
+    }
+
+    private long[][] inOrder(List<Span> spans) {
+        return spans.stream().map(span -> new long[] {at(span.from()), at(span.to())}).filter(span -> span[0] <= span[1])
+                .sorted(Comparator.<long[]>comparingLong(span -> span[0]).thenComparing(span -> -span[1])).toArray(long[][]::new);
+    }
+
+    /** Without those that lie in others: then their ends are in order as well. */
+    private static long[][] widest(long[][] spans) {
+        List<long[]> widest = new ArrayList<>();
+        for (long[] span : spans) {
+            if (widest.isEmpty() || widest.getLast()[1] < span[1]) {
+                widest.add(span);
+            }
+        }
+        return widest.toArray(long[][]::new);
+    }
+
+    /** Plates that can be printed somewhere and are not pinned, those that are needed first before others. */
+    int[] movable() {
+        return IntStream.range(0, plates).filter(j -> !isPinned(j) && firstOption[j] < firstOption[j + 1]).boxed()
+                .sorted(Comparator.<Integer>comparingLong(j -> due[j]).thenComparing(j -> -weight[j])).mapToInt(Integer::intValue).toArray();
+    }
+
+    boolean isPinned(int plate) {
+        return pinnedOption[plate] >= 0;
+    }
+
+    /** Everything as it is now, with nothing laid out but what is pinned. */
+    void reset() {
+        Arrays.fill(chosen, -1);
+        pieces.clear();
+        for (Busy one : busy) {
+            one.clear();
+        }
+        Arrays.fill(spoolFree, 0);
+        Arrays.fill(spoolAt, -1);
+        System.arraycopy(stock, 0, spoolLeft, 0, stock.length);
+        for (int i = 0; i < machines; i++) {
+            reset(i);
+            int spool = spoolOfSetup[setup[i]];
+            if (spool >= 0) {
+                spoolAt[spool] = i;
+                spoolFree[spool] = ready[i] == NEVER ? 0 : ready[i];
+            }
+        }
+        for (int i = 0; i < machines; i++) {
+            boolean lies = covered[i];
+            int standing = setup[i];
+            for (int j : pinsOf[i]) {
+                int o = pinnedOption[j];
+                long needs = workFor(o, lies, standing);
+                engage(j, skillFor(o, lies, standing), pinnedStart[j] - needs, needs);
+                if (spoolOf[o] >= 0) {
+                    spoolLeft[spoolOf[o]] -= options[o].grams();
+                }
+                lies = true;
+                standing = setupOf[o];
+            }
+        }
+    }
+
+    /** One machine as it is now; all there is to do on floors on which no machine depends on another. */
+    private void reset(int machine) {
+        free[machine] = ready[machine];
+        covered[machine] = coveredAtFirst[machine];
+        setup[machine] = setupAtFirst[machine];
+        nextPin[machine] = 0;
+        spent[machine] = 0;
+    }
+
+    /**
+     * Lays out plates of one machine of a floor on which no machine depends on another.
+     *
+     * @param from where the sequence begins to differ from the one that was kept last
+     * @param most when it is clear that they cost more than this, the rest is not laid out
+     * @return what they cost together with what is pinned there
+     */
+    long lay(int machine, int[] sequence, int from, int length, int[] option, long most) {
+        if (from == 0) {
+            reset(machine);
+        } else {
+            kept[sequence[from - 1]].restore(machine);
+        }
+        for (int i = from; i < length && spent[machine] <= most; i++) {
+            place(sequence[i], option[sequence[i]]);
+            tried[sequence[i]].note(machine);
+        }
+        return finish(machine);
+    }
+
+    /** Keeps what was laid out last on a machine, from a place in its sequence on. */
+    void keep(int[] sequence, int from, int length) {
+        for (int i = from; i < length; i++) {
+            int j = sequence[i];
+            Standing was = kept[j];
+            kept[j] = tried[j];
+            tried[j] = was;
+        }
+    }
+
+    /**
+     * Lays out plates in an order; those that are pinned are not among them.
+     *
+     * @param most when it is clear that they cost more than this, the rest is not laid out
+     */
+    long lay(int[] order, int length, int[] option, long most) {
+        reset();
+        long sum = 0;
+        for (int i = 0; i < length && sum <= most; i++) {
+            int machine = machineOf[option[order[i]]];
+            long before = spent[machine];
+            place(order[i], option[order[i]]);
+            sum += spent[machine] - before;
+        }
+        return finish();
+    }
+
+    /** Lays out what is still pinned; what everything costs. */
+    long finish() {
+        long sum = 0;
+        for (int i = 0; i < machines; i++) {
+            sum += finish(i);
+        }
+        return sum;
+    }
+
+    private long finish(int machine) {
+        while (nextPin[machine] < pinsOf[machine].length) {
+            passPin(machine);
+        }
+        return spent[machine];
+    }
+
+    /** How a machine stands after a plate. */
+    private final class Standing {
+
+        private long freeAfter;
+        private boolean coveredAfter;
+        private int setupAfter;
+        private int nextPinAfter;
+        private long spentAfter;
+
+        void note(int machine) {
+            freeAfter = free[machine];
+            coveredAfter = covered[machine];
+            setupAfter = setup[machine];
+            nextPinAfter = nextPin[machine];
+            spentAfter = spent[machine];
+        }
+
+        void restore(int machine) {
+            free[machine] = freeAfter;
+            covered[machine] = coveredAfter;
+            setup[machine] = setupAfter;
+            nextPin[machine] = nextPinAfter;
+            spent[machine] = spentAfter;
+        }
+    }
+
+    private void passPin(int machine) {
+        int j = pinsOf[machine][nextPin[machine]++], o = pinnedOption[j];
+        disengage(j);
+        if (spoolOf[o] >= 0) {
+            spoolLeft[spoolOf[o]] += options[o].grams();
+        }
+        settle(j, o, pinnedStart[j]);
+    }
+
+    /** Whether a pinned plate can start when it is to, on a bed and a machine that stand so from a moment on. */
+    private boolean keeps(int j, long from, boolean lies, int standing) {
+        int o = pinnedOption[j];
+        long needs = workFor(o, lies, standing), at = pinnedStart[j] - needs;
+        return at >= from && pinnedStart[j] >= release[j] && earliest(o, at, needs, skillFor(o, lies, standing)) == at;
+    }
+
+    /** Whether the next plate that is pinned on a machine keeps its place when the machine stands so from a moment on. */
+    private boolean leavesPin(int machine, long from, boolean lies, int standing) {
+        if (nextPin[machine] == pinsOf[machine].length) {
+            return true;
+        }
+        int j = pinsOf[machine][nextPin[machine]];
+        if (!coupled) {
+            return keeps(j, from, lies, standing);
+        }
+        disengage(j);
+        boolean keeps = keeps(j, from, lies, standing);
+        engage(j, engagedSkill[j], work[j], pinnedStart[j] - work[j]);
+        return keeps;
+    }
+
+    /** The next plate that is pinned on a machine is made ready from how the machine stands now. */
+    private void renewPin(int machine) {
+        if (coupled && nextPin[machine] < pinsOf[machine].length) {
+            int j = pinsOf[machine][nextPin[machine]], o = pinnedOption[j];
+            long needs = workFor(o, covered[machine], setup[machine]);
+            disengage(j);
+            engage(j, skillFor(o, covered[machine], setup[machine]), pinnedStart[j] - needs, needs);
+        }
+    }
+
+    private void engage(int j, int need, long from, long needs) {
+        work[j] = from;
+        engagedSkill[j] = need;
+        if (may.length > 0) {
+            hands(need, from, needs);
+            person[j] = who;
+            busy[who].add(from, from + needs + PRESSING_START_S);
+        }
+        if (limits.length > 0) {
+            pieces.add(from, from + needs + PRESSING_START_S);
+        }
+    }
+
+    private void disengage(int j) {
+        if (may.length > 0) {
+            busy[person[j]].remove(work[j], pinnedStart[j] + PRESSING_START_S);
+        }
+        if (limits.length > 0) {
+            pieces.remove(work[j], pinnedStart[j] + PRESSING_START_S);
+        }
+    }
+
+    private long changeFor(int o, int standing) {
+        int change = changeBetween[standing][setupOf[o]];
+        long[] durations = changing[machineOf[o]];
+        return durations[change & 3] + ((change & 4) != 0 ? durations[3] : 0);
+    }
+
+    private long workFor(int o, boolean lies, int standing) {
+        return changeFor(o, standing) + (lies ? clear[machineOf[o]] : 0);
+    }
+
+    private int skillFor(int o, boolean lies, int standing) {
+        int change = changeBetween[standing][setupOf[o]];
+        return 1 << Task.START.ordinal() | ((change & 3) != 0 ? 1 << Task.CHANGE_FILAMENT.ordinal() : 0)
+                | ((change & 4) != 0 ? 1 << Task.CHANGE_NOZZLE.ordinal() : 0) | (lies ? 1 << Task.CLEAR.ordinal() : 0);
+    }
+
+    /** Lays out a plate behind what its machine has got so far; whether there is a place for it. */
+    boolean place(int j, int o) {
+        chosen[j] = -1;
+        long at = startOf(o);
+        if (at == NEVER) {
+            spent[machineOf[o]] += leftOut;
+            return false;
+        }
+        settle(j, o, at);
+        return true;
+    }
+
+    /** What a plate would cost behind what its machine has got so far; more than any plan where there is no place. */
+    long wouldCost(int o) {
+        long at = startOf(o);
+        return at == NEVER ? leftOut : cost(o, at, changeFor(o, setup[machineOf[o]]));
+    }
+
+    /** The earliest start behind what a machine has got so far; pins that come before it are laid out. */
+    private long startOf(int o) {
+        int machine = machineOf[o], spool = coupled ? spoolOf[o] : -1;
+        if (spool >= 0 && options[o].grams() > spoolLeft[spool] || spool >= 0 && !comesOff(spool, machine)) {
+            return NEVER;
+        }
+        while (true) {
+            long from = spool >= 0 && spoolAt[spool] != machine ? Math.max(free[machine], spoolFree[spool]) : free[machine];
+            long needs = workFor(o, covered[machine], setup[machine]);
+            long at = earliest(o, from, needs, skillFor(o, covered[machine], setup[machine]));
+            if (at != NEVER && leavesPin(machine, at + needs + takes[o] + cools[o], true, setupOf[o])) {
+                return at + needs;
+            }
+            if (nextPin[machine] == pinsOf[machine].length) {
+                return NEVER;
+            }
+            passPin(machine);
+        }
+    }
+
+    /** Whether a spool can be had for a machine: nothing that is pinned on another counts on finding it there, or will take it. */
+    private boolean comesOff(int spool, int machine) {
+        for (int i = 0; i < machines; i++) {
+            while (i != machine && nextPin[i] < pinsOf[i].length && pinsUse(i, spool)) {
+                passPin(i);
+            }
+        }
+        int at = spoolAt[spool];
+        return at < 0 || at == machine || spoolOfSetup[setup[at]] != spool || leavesPin(at, free[at], covered[at], withoutSpool[setup[at]]);
+    }
+
+    private boolean pinsUse(int machine, int spool) {
+        for (int i = nextPin[machine]; i < pinsOf[machine].length; i++) {
+            if (spoolOf[pinnedOption[pinsOf[machine][i]]] == spool) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private void settle(int j, int o, long at) {
+        int machine = machineOf[o];
+        long changeS = changeFor(o, setup[machine]), needs = workFor(o, covered[machine], setup[machine]);
+        chosen[j] = o;
+        work[j] = at - needs;
+        start[j] = at;
+        end[j] = at + takes[o];
+        spent[machine] += cost(o, at, changeS);
+        if (coupled) {
+            engage(j, skillFor(o, covered[machine], setup[machine]), at - needs, needs);
+        }
+        free[machine] = end[j] + cools[o];
+        covered[machine] = true;
+        setup[machine] = setupOf[o];
+        if (coupled && spoolOf[o] >= 0) {
+            take(spoolOf[o], machine, end[j], options[o].grams());
+        }
+        renewPin(machine);
+    }
+
+    private void take(int spool, int machine, long until, double grams) {
+        int from = spoolAt[spool];
+        if (from >= 0 && from != machine && spoolOfSetup[setup[from]] == spool) {
+            setup[from] = withoutSpool[setup[from]];
+            renewPin(from);
+        }
+        spoolFree[spool] = until;
+        spoolAt[spool] = machine;
+        spoolLeft[spool] -= grams;
+    }
+
+    private long cost(int o, long at, long changeS) {
+        Rules rules = view.rules();
+        int j = plateOf[o];
+        long until = at + takes[o];
+        long sum = fixedCost[o] + rules.lateness(weight[j], due[j], until) + rules.changes(changeS) + rules.earlyFinish(until);
+        if (patience[j] > 0) {
+            sum += rules.fairness(patience[j], until);
+        }
+        return published[j] ? sum + rules.stability(true, at, publishedStart[j]) : sum;
+    }
+
+    /** The earliest moment from one on at which work can begin; {@link #NEVER} when there is none. */
+    private long earliest(int o, long from, long needs, int need) {
+        long at = Math.max(from, release[plateOf[o]] - needs);
+        while (true) {
+            at = open(machineOf[o], o, at, needs);
+            if (at == NEVER || !coupled) {
+                return at;
+            }
+            long with = may.length == 0 ? at : hands(need, at, needs);
+            with = limits.length == 0 || with == NEVER ? with : within(with, needs);
+            if (with == at || with == NEVER) {
+                return with;
+            }
+            at = with;
+        }
+    }
+
+    /** The earliest at which hours and down times leave room. */
+    private long open(int machine, int o, long from, long needs) {
+        long at = from;
+        int i = Arrays.binarySearch(openTo, at + needs);
+        if (i < 0) {
+            i = -1 - i;
+        }
+        for (; i < openFrom.length; i++) {
+            at = Math.max(at, openFrom[i]);
+            boolean moved = true;
+            while (moved && at + needs + (unattended[o] ? 0 : takes[o]) <= openTo[i]) {
+                moved = false;
+                for (long[] span : down[machine]) {
+                    if (at < span[1] && span[0] < at + needs + takes[o]) {
+                        at = span[1];
+                        moved = true;
+                    }
+                }
+                if (!moved) {
+                    return at;
+                }
+            }
+        }
+        return NEVER;
+    }
+
+    /** The earliest at which one person who may do all of it is free; sets who that is, the least able first. */
+    private long hands(int need, long from, long needs) {
+        long best = NEVER;
+        for (int p = 0; p < may.length; p++) {
+            if ((may[p] & need) == need) {
+                long at = firstFree(p, from, needs);
+                if (at < best || at == best && at != NEVER && Integer.bitCount(may[p]) < Integer.bitCount(may[who])) {
+                    best = at;
+                    who = p;
+                }
+            }
+        }
+        return best;
+    }
+
+    private long firstFree(int p, long from, long needs) {
+        for (long[] span : onDuty[p]) {
+            long at = busy[p].after(Math.max(from, span[0]), needs + PRESSING_START_S);
+            if (at + needs <= span[1]) {
+                return at;
+            }
+        }
+        return NEVER;
+    }
+
+    /** The earliest at which no limit is passed. */
+    private long within(long from, long needs) {
+        long at = from;
+        boolean moved = true;
+        while (moved) {
+            moved = false;
+            for (long[] limit : limits) {
+                long next = limit[0] < at + needs + PRESSING_START_S && at < limit[1] ? pieces.afterMost(at, needs + PRESSING_START_S, limit) : at;
+                moved |= next > at;
+                at = next;
+            }
+        }
+        return at;
+    }
+
+    /** A plan, as slots. */
+    Schedule schedule(Annealing.Plan plan) {
+        if (coupled) {
+            lay(plan.order(), plan.order().length, plan.option(), Long.MAX_VALUE);
+        } else {
+            reset();
+            for (int i = 0; i < machines; i++) {
+                lay(i, plan.sequences()[i], 0, plan.sequences()[i].length, plan.option(), Long.MAX_VALUE);
+            }
+        }
+        return schedule();
+    }
+
+    /** What has been laid out, as slots. */
+    Schedule schedule() {
+        List<Slot> slots = new ArrayList<>();
+        for (int j = 0; j < plates; j++) {
+            if (chosen[j] >= 0) {
+                Option option = options[chosen[j]];
+                long until = end[j] + cools[chosen[j]];
+                int i = Arrays.binarySearch(openTo, until);
+                i = i < 0 ? -1 - i : i;
+                long handOut = i < openFrom.length ? Math.max(until, openFrom[i]) : until;
+                slots.add(new Slot(view.waiting().get(j).plate(), option.machine(), option.setup(), personFor(j), moment(work[j]), moment(start[j]), moment(end[j]), moment(handOut)));
+            }
+        }
+        return new Schedule(slots);
+    }
+
+    private Instant moment(long seconds) {
+        return view.now().plusSeconds(seconds);
+    }
+
+    private @Nullable String personFor(int j) {
+        return person[j] < 0 ? null : view.people().get(person[j]).name();
+    }
+
+    /** Stretches of time that are taken, by when they begin. */
+    private static final class Busy {
+
+        private long[] from = new long[8];
+        private long[] to = new long[8];
+        private int size;
+
+        void clear() {
+            size = 0;
+        }
+
+        void add(long begins, long ends) {
+            if (size == from.length) {
+                from = Arrays.copyOf(from, 2 * size);
+                to = Arrays.copyOf(to, 2 * size);
+            }
+            int i = size++;
+            while (i > 0 && from[i - 1] > begins) {
+                from[i] = from[i - 1];
+                to[i] = to[i - 1];
+                i--;
+            }
+            from[i] = begins;
+            to[i] = ends;
+        }
+
+        void remove(long begins, long ends) {
+            int i = 0;
+            while (from[i] != begins || to[i] != ends) {
+                i++;
+            }
+            size--;
+            System.arraycopy(from, i + 1, from, i, size - i);
+            System.arraycopy(to, i + 1, to, i, size - i);
+        }
+
+        /** The earliest from a moment on at which nothing is taken for so long. */
+        long after(long moment, long length) {
+            long at = moment;
+            for (int i = 0; i < size && from[i] < at + length; i++) {
+                if (to[i] > at) {
+                    at = to[i];
+                }
+            }
+            return at;
+        }
+
+        /** The earliest from a moment on at which another stretch so long keeps within a limit. */
+        long afterMost(long moment, long length, long[] limit) {
+            long at = moment;
+            while (at < limit[1] && limit[0] < at + length && most(Math.max(at, limit[0]), Math.min(at + length, limit[1])) >= limit[2]) {
+                long next = limit[1];
+                for (int i = 0; i < size; i++) {
+                    if (to[i] > at && to[i] < next) {
+                        next = to[i];
+                    }
+                }
+                at = next;
+            }
+            return at;
+        }
+
+        /** How many at once at most in a stretch of time. */
+        private int most(long begins, long ends) {
+            int most = 0;
+            for (int i = 0; i < size; i++) {
+                long at = Math.max(begins, from[i]);
+                if (at < ends && to[i] > at) {
+                    int here = 0;
+                    for (int k = 0; k < size; k++) {
+                        here += from[k] <= at && to[k] > at ? 1 : 0;
+                    }
+                    most = Math.max(most, here);
+                }
+            }
+            return most;
+        }
+    }
+}
