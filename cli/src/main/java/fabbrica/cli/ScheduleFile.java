@@ -13,6 +13,7 @@ import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.schedule.Setup;
 import fabbrica.core.schedule.Span;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -35,7 +36,7 @@ import tools.jackson.databind.json.JsonMapper;
  * A floor and what waits for it, as JSON; what the fields mean stands in docs/schedule.md. Local times are taken as UTC: the
  * format knows no clock change. Plates are numbered as the jobs stand in the file.
  */
-record ScheduleFile(FloorView view, List<String> jobs) {
+public record ScheduleFile(FloorView view, List<String> jobs) {
 
     private static final DateTimeFormatter MINUTE = DateTimeFormatter.ofPattern("uuuu-MM-dd'T'HH:mm");
     private static final JsonMapper MAPPER = new JsonMapper();
@@ -96,7 +97,7 @@ record ScheduleFile(FloorView view, List<String> jobs) {
 
         Instant moment() throws IOException {
             try {
-                return LocalDateTime.parse(text(), MINUTE).toInstant(ZoneOffset.UTC);
+                return LocalDateTime.parse(value != null && value.isString() ? value.stringValue() : "", MINUTE).toInstant(ZoneOffset.UTC);
             } catch (DateTimeParseException e) {
                 throw wrong("a moment like 2026-03-02T08:00");
             }
@@ -116,9 +117,15 @@ record ScheduleFile(FloorView view, List<String> jobs) {
         }
     }
 
-    /** @throws IOException with a sentence that names the field which cannot be used */
     static ScheduleFile read(Path path) throws IOException {
-        Field file = parse(path);
+        try (InputStream in = Files.newInputStream(path)) {
+            return read(String.valueOf(path.getFileName()), in);
+        }
+    }
+
+    /** @throws IOException with a sentence that names the field which cannot be used */
+    public static ScheduleFile read(String name, InputStream in) throws IOException {
+        Field file = parse(name, in);
         List<String> ids = new ArrayList<>();
         for (Field job : file.get("jobs").elements()) {
             ids.add(unique(job.get("id"), ids));
@@ -151,11 +158,11 @@ record ScheduleFile(FloorView view, List<String> jobs) {
                 waiting, Rules.OF_THE_FILE), ids);
     }
 
-    private static Field parse(Path path) throws IOException {
-        try (var in = Files.newInputStream(path)) {
+    private static Field parse(String name, InputStream in) throws IOException {
+        try {
             return new Field("", MAPPER.readTree(in));
         } catch (JacksonException e) {
-            throw new IOException("%s is not JSON: %s".formatted(path.getFileName(), e.getOriginalMessage()), e);
+            throw new IOException("%s is not JSON: %s".formatted(name, e.getOriginalMessage()), e);
         }
     }
 
@@ -216,7 +223,11 @@ record ScheduleFile(FloorView view, List<String> jobs) {
      */
     Schedule readPlan(Path path) throws IOException {
         List<Slot> slots = new ArrayList<>();
-        for (Field row : parse(path).elements()) {
+        List<Field> rows;
+        try (InputStream in = Files.newInputStream(path)) {
+            rows = parse(String.valueOf(path.getFileName()), in).elements();
+        }
+        for (Field row : rows) {
             Instant start = row.get("start").moment(), end = row.get("end").moment();
             int job = jobs.indexOf(row.get("job").text());
             Setup setup = job < 0 ? Setup.EMPTY : view.waiting().get(job).options().stream().findFirst().map(Option::setup).orElse(Setup.EMPTY);

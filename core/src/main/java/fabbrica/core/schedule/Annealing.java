@@ -176,16 +176,6 @@ final class Annealing {
         }
     }
 
-    /** The first way to print a plate on a machine; -1 for none. */
-    private int optionOn(int j, int machine) {
-        for (int o = timing.firstOption[j]; o < timing.firstOption[j + 1]; o++) {
-            if (timing.machineOf[o] == machine) {
-                return o;
-            }
-        }
-        return -1;
-    }
-
     /** A plate goes to another place, on the same machine or on another. */
     private void move(int j, long allowed) {
         int o = timing.firstOption[j] + random.nextInt(timing.firstOption[j + 1] - timing.firstOption[j]);
@@ -216,7 +206,7 @@ final class Annealing {
 
     private void swap(int j, int k, long allowed) {
         int a = timing.machineOf[option[j]], b = timing.machineOf[option[k]];
-        int forJ = a == b ? option[j] : optionOn(j, b), forK = a == b ? option[k] : optionOn(k, a);
+        int forJ = a == b ? option[j] : timing.optionOn(j, b), forK = a == b ? option[k] : timing.optionOn(k, a);
         if (j == k || forJ < 0 || forK < 0) {
             return;
         }
@@ -252,10 +242,10 @@ final class Annealing {
         splice(b, q, comes, a, p, goes, second);
         double toB = rankAt(b, q), toA = rankAt(a, p);
         for (int i = p; i < p + goes; i++) {
-            change(sequence[a][i], optionOn(sequence[a][i], b), toB);
+            change(sequence[a][i], timing.optionOn(sequence[a][i], b), toB);
         }
         for (int i = q; i < q + comes; i++) {
-            change(sequence[b][i], optionOn(sequence[b][i], a), toA);
+            change(sequence[b][i], timing.optionOn(sequence[b][i], a), toA);
         }
         if (!decideTwo(a, p, length[a] - goes + comes, b, q, length[b] - comes + goes, allowed)) {
             for (int i = p; i < p + goes; i++) {
@@ -269,7 +259,7 @@ final class Annealing {
 
     private boolean allHaveOptions(int machine, int from, int count, int on) {
         for (int i = from; i < from + count; i++) {
-            if (optionOn(sequence[machine][i], on) < 0) {
+            if (timing.optionOn(sequence[machine][i], on) < 0) {
                 return false;
             }
         }

@@ -29,6 +29,11 @@ public record FloorView(Instant now, List<Span> staffed, List<Person> people, Li
         waiting = List.copyOf(waiting);
     }
 
+    /** The same floor with other plates waiting. */
+    public FloorView with(List<Waiting> others) {
+        return new FloorView(now, staffed, people, limits, stock, machines, others, rules);
+    }
+
     /** One who does one thing at a time, while on duty. */
     public record Person(String name, Set<Task> may, List<Span> onDuty) {
 

@@ -15,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -83,8 +84,7 @@ public final class Timing {
 
     /** Whether what happens on one machine may depend on another. */
     final boolean coupled;
-    /** More than any plan costs that leaves nothing out. */
-    final long leftOut;
+    private final long leftOut;
     /** The longest print. */
     final long longestS;
 
@@ -308,6 +308,21 @@ public final class Timing {
         return pinnedOption[plate] >= 0;
     }
 
+    /** The first way to print a plate on a machine; -1 for none. */
+    public int optionOn(int j, int machine) {
+        for (int o = firstOption[j]; o < firstOption[j + 1]; o++) {
+            if (machineOf[o] == machine) {
+                return o;
+            }
+        }
+        return -1;
+    }
+
+    /** What a plan is charged for a plate that it leaves out: more than any that leaves nothing out costs. */
+    public long leftOut() {
+        return leftOut;
+    }
+
     /** Everything as it is now, with nothing laid out but what is pinned. */
     void reset() {
         Arrays.fill(chosen, -1);
@@ -358,7 +373,7 @@ public final class Timing {
      * @param most when it is clear that they cost more than this, the rest is not laid out
      * @return what they cost together with what is pinned there
      */
-    long lay(int machine, int[] sequence, int from, int length, int[] option, long most) {
+    public long lay(int machine, int[] sequence, int from, int length, int[] option, long most) {
         if (from == 0) {
             reset(machine);
         } else {
@@ -713,6 +728,38 @@ public final class Timing {
             }
         }
         return schedule();
+    }
+
+    /** For each plate the way in which it is printed in a plan; -1 for one that is not. */
+    int[] optionsOf(Schedule plan) {
+        int[] of = filled(plates, -1);
+        for (int j = 0; j < plates; j++) {
+            Optional<Slot> slot = plan.of(view.waiting().get(j).plate());
+            for (int o = firstOption[j]; slot.isPresent() && o < firstOption[j + 1]; o++) {
+                if (options[o].machine().equals(slot.get().machine()) && options[o].setup().equals(slot.get().setup())) {
+                    of[j] = o;
+                }
+            }
+        }
+        return of;
+    }
+
+    /** Plates of a plan that are not pinned, in the order in which work at them begins. */
+    int[] orderOf(Schedule plan) {
+        Map<Long, Instant> begins = new HashMap<>();
+        plan.slots().forEach(slot -> begins.put(slot.plate(), slot.work()));
+        return Arrays.stream(movable()).filter(j -> begins.containsKey(view.waiting().get(j).plate())).boxed()
+                .sorted(Comparator.comparing(j -> begins.get(view.waiting().get(j).plate()))).mapToInt(Integer::intValue).toArray();
+    }
+
+    /** Lets a print take another time than the view says. */
+    void takes(int o, long seconds) {
+        takes[o] = seconds;
+    }
+
+    /** Lets a machine be ready at another moment than the view says. */
+    void ready(int machine, long seconds) {
+        ready[machine] = seconds;
     }
 
     /** What has been laid out, as slots. */

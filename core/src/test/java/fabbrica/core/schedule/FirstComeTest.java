@@ -11,12 +11,18 @@ import fabbrica.core.schedule.Schedule.Slot;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.jspecify.annotations.Nullable;
 
 /** Worked by hand: a lab that is open from 10 to 13 and from 14 to 20 on every day. */
@@ -66,6 +72,19 @@ class FirstComeTest {
     void a_machine_that_is_down_takes_up_work_when_it_is_expected_back_if_it_is() {
         assertThat(plan(machine(at("11:30"), false), waiting(1, 30, "", true)).getFirst().start()).isEqualTo(at("11:30"));
         assertThat(plan(machine(null, false), waiting(1, 30, "", true))).isEmpty();
+    }
+
+    /** The clocks of Vienna go forward at two on 29 March 2026 and back at three on 25 October. */
+    @ParameterizedTest
+    @CsvSource({"2026-03-22, 240, 2026-03-22T05:00", "2026-03-29, 180, 2026-03-29T05:00", "2026-03-29, 240, ", "2026-10-25, 240, 2026-10-25T04:00",
+            "2026-10-25, 300, 2026-10-25T05:00", "2026-10-25, 301, "})
+    void a_print_across_a_change_of_clocks_lasts_what_it_lasts(LocalDate sunday, int minutes, @Nullable LocalDateTime ends) {
+        ZoneId vienna = ZoneId.of("Europe/Vienna");
+        Calendar nights = new Calendar(vienna, Map.of(DayOfWeek.SUNDAY, List.of(Hours.of(1, 5))), Map.of());
+        Instant midnight = sunday.atStartOfDay(vienna).toInstant();
+        FloorView night = new FloorView(midnight, nights.between(midnight, midnight.plus(Duration.ofDays(1))), List.of(), List.of(), Map.of(),
+                List.of(machine(midnight, false)), List.of(waiting(1, minutes, "", false)), Rules.OF_A_LAB);
+        assertThat(new FirstCome().plan(night, Duration.ZERO).of(1).map(slot -> LocalDateTime.ofInstant(slot.end(), vienna))).isEqualTo(Optional.ofNullable(ends));
     }
 
     private static List<Slot> plan(Machine machine, Waiting... waiting) {

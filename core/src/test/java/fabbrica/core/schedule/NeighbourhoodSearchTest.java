@@ -36,6 +36,17 @@ class NeighbourhoodSearchTest {
                 assertThat(audit(Floors.odd(number), Duration.ofMillis(5)).broken()).as("floor " + number).allMatch(sentence -> sentence.endsWith("is not planned.")));
     }
 
+    @Test
+    void what_is_searched_for_is_what_the_rules_say() {
+        assertThat(LongStream.range(0, 300)).allSatisfy(number -> {
+            FloorView floor = Floors.odd(number);
+            Timing timing = new Timing(floor);
+            Annealing.Plan plan = new Annealing(timing, number).best();
+            Schedule schedule = timing.schedule(plan);
+            assertThat(plan.cost() % timing.leftOut()).as("floor " + number).isEqualTo(Tally.of(floor, schedule).sum());
+        });
+    }
+
     private static Audit audit(FloorView floor, Duration budget) {
         return Audit.of(floor, SEARCH.plan(floor, budget), plate -> "Plate " + plate);
     }

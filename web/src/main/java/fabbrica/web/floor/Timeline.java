@@ -1,6 +1,7 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Calendar;
+import fabbrica.core.schedule.Span;
 import fabbrica.web.floor.FloorController.Queue;
 import fabbrica.web.floor.FloorController.Waiting;
 import fabbrica.web.platform.Moments;
@@ -59,7 +60,7 @@ class Timeline {
     /** All that is not staffed, as far as it is drawn. */
     private static void nights(Svg svg, ZonedDateTime from, double height, Calendar calendar) {
         Instant closed = from.toInstant(), end = from.plusHours(HOURS + 1).toInstant();
-        for (Calendar.Staffed staffed : calendar.between(closed, end)) {
+        for (Span staffed : calendar.between(closed, end)) {
             night(svg, closed, staffed.from(), from, height);
             closed = staffed.to();
         }

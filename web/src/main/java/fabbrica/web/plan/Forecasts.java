@@ -3,10 +3,16 @@ package fabbrica.web.plan;
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.FirstCome;
 import fabbrica.core.schedule.FloorView;
+import fabbrica.core.schedule.FloorView.Handling;
+import fabbrica.core.schedule.FloorView.Machine;
+import fabbrica.core.schedule.FloorView.Option;
 import fabbrica.core.schedule.FloorView.Waiting;
+import fabbrica.core.schedule.Rules;
 import fabbrica.core.schedule.Schedule;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.schedule.Scheduler;
+import fabbrica.core.schedule.Setup;
+import fabbrica.core.schedule.Span;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
@@ -20,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -29,6 +36,8 @@ import org.springframework.stereotype.Service;
 public class Forecasts {
 
     private static final Duration BUDGET = Duration.ofMillis(200);
+    /** Farther ahead nothing is looked for. */
+    private static final Duration HORIZON = Duration.ofDays(400);
 
     private final Inventory inventory;
     private final Spools spools;
@@ -96,13 +105,13 @@ public class Forecasts {
             List<Waiting> queue = new ArrayList<>();
             for (LaidPlate plate : waiting) {
                 if (plate.plan().printerId().equals(printerId) && !butFor.containsAll(plate.tickets())) {
-                    queue.add(Forecasts.waiting(plate));
+                    queue.add(Forecasts.waiting(plate, unattended(printers)));
                 }
             }
             for (int i = 0; i < takes.size(); i++) {
-                queue.add(new Waiting(-1 - i, printerId, takes.get(i), spool == null ? "" : spool.toString()));
+                queue.add(Forecasts.waiting(-1 - i, printerId, spool, takes.get(i), unattended(printers)));
             }
-            Schedule then = scheduler.plan(new FloorView(view.now(), view.calendar(), view.machines(), queue), BUDGET);
+            Schedule then = scheduler.plan(view.with(queue), BUDGET);
             List<Slot> slots = new ArrayList<>();
             for (int i = 0; i < takes.size(); i++) {
                 then.of(-1 - i).ifPresent(slots::add);
@@ -118,22 +127,37 @@ public class Forecasts {
         List<LaidPlate> running = open.stream().filter(plate -> plate.state() == LaidPlate.State.RUNNING).toList();
         Calendar calendar = inventory.calendar();
         List<StockSpool> shelf = spools.shelf();
-        List<FloorView.Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf)).toList();
-        FloorView view = new FloorView(clock.instant(), calendar, machines, waiting.stream().map(Forecasts::waiting).toList());
+        Instant now = clock.instant();
+        List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, now)).toList();
+        FloorView view = new FloorView(now, calendar.between(now, now.plus(HORIZON)), List.of(), List.of(), Map.of(), machines,
+                waiting.stream().map(plate -> waiting(plate, unattended(printers))).toList(), Rules.OF_A_LAB);
         return new Floor(printers, shelf, open, waiting, calendar, view, scheduler.plan(view, BUDGET), scheduler);
     }
 
-    private static FloorView.Machine machine(StockPrinter printer, List<LaidPlate> running, List<StockSpool> shelf) {
+    private static Machine machine(StockPrinter printer, List<LaidPlate> running, List<StockSpool> shelf, Instant now) {
         Optional<LaidPlate> run = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).findFirst();
-        String loaded = run.map(plate -> String.valueOf(plate.plan().spoolId())).orElseGet(() -> shelf.stream()
-                .filter(spool -> printer.id().equals(spool.loadedIn())).findFirst().map(spool -> Long.toString(spool.id())).orElse(""));
-        return new FloorView.Machine(printer.id(), run.map(LaidPlate::until).orElse(null), printer.condition().down(),
-                printer.condition().until(), printer.unattended(), loaded,
-                Duration.ofSeconds(Math.round(printer.printer().preparation().changeS())));
+        Setup loaded = run.map(plate -> setup(plate.plan().spoolId())).orElseGet(() -> shelf.stream()
+                .filter(spool -> printer.id().equals(spool.loadedIn())).findFirst().map(spool -> setup(spool.id())).orElse(Setup.EMPTY));
+        Duration change = Duration.ofSeconds(Math.round(printer.printer().preparation().changeS()));
+        Instant until = run.map(LaidPlate::until).filter(end -> end.isAfter(now)).orElse(now), back = printer.condition().until();
+        Instant ready = !printer.condition().down() || back != null && back.isBefore(until) ? until : back;
+        return new Machine(printer.id(), ready, run.isPresent(), loaded, List.of(), new Handling(change, change, change, FirstCome.CLEARING));
     }
 
-    private static Waiting waiting(LaidPlate plate) {
-        return new Waiting(plate.id(), plate.plan().printerId(), Objects.requireNonNull(plate.promise()).takes(),
-                plate.plan().spoolId() == null ? "" : plate.plan().spoolId().toString());
+    private static Set<String> unattended(List<StockPrinter> printers) {
+        return printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet());
+    }
+
+    private static Waiting waiting(LaidPlate plate, Set<String> unattended) {
+        return waiting(plate.id(), plate.plan().printerId(), plate.plan().spoolId(), Objects.requireNonNull(plate.promise()).takes(), unattended);
+    }
+
+    private static Waiting waiting(long plate, String printer, @Nullable Long spool, Duration takes, Set<String> unattended) {
+        return Waiting.on(plate, new Option(printer, setup(spool), takes, Duration.ZERO, 0, unattended.contains(printer), 0));
+    }
+
+    /** Spools are told apart, whatever is on them. */
+    private static Setup setup(@Nullable Long spool) {
+        return spool == null ? Setup.EMPTY : new Setup("", "", spool.toString(), 0);
     }
 }

@@ -15,7 +15,7 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
-import fabbrica.core.schedule.Calendar.Staffed;
+import fabbrica.core.schedule.Span;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.platform.Inspections;
@@ -101,7 +101,7 @@ public class Judging {
             List<LaidPlate> running = plates.inState(LaidPlate.State.RUNNING);
             String busy = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).map(Judging::named).findFirst().orElse("");
             String feeds = running.stream().filter(plate -> Objects.equals(plate.plan().spoolId(), spool.id())).map(Judging::named).findFirst().orElse("");
-            Instant staffed = inventory.calendar().at(now).map(Staffed::to).orElse(null);
+            Instant staffed = inventory.calendar().at(now).map(Span::to).orElse(null);
             return Readiness.of(job(laid.plate(), layout, Optional.of(takes), asItIs), machine(printer, asItIs, busy),
                     stock(material, spool, 0, feeds), new People(persons(printer), staffed, true), policy, now);
         }
