@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 
 /**
  * When somebody is in the lab: hours of each weekday, with breaks, and days that are not like others. Where a clock is put
@@ -32,7 +33,7 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
 
         public Hours {
             if (fromMin < 0 || toMin <= fromMin || toMin > MINUTES_A_DAY) {
-                throw new OutOfRange("The lab has to open before it closes, on one day.");
+                throw new OutOfRange("Hours begin before they end, on one day.");
             }
         }
 
@@ -60,6 +61,15 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
                 throw new OutOfRange("Hours of one day follow one another with a break between.");
             }
         }
+    }
+
+    /** The same weeks, without the days that are not like others. */
+    public Calendar everyWeek() {
+        return new Calendar(zone, weekdays, Map.of());
+    }
+
+    public boolean isNeverStaffed() {
+        return Stream.concat(weekdays.values().stream(), specialDays.values().stream()).allMatch(List::isEmpty);
     }
 
     /** Hours of a day, in their order. */

@@ -14,6 +14,7 @@ import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.run.Defect;
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.Calendar.Hours;
+import fabbrica.core.schedule.Task;
 import fabbrica.web.account.Accounts;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
@@ -29,8 +30,11 @@ import fabbrica.web.floor.Runs;
 import fabbrica.web.plan.PlanEntry;
 import fabbrica.web.plan.Plans;
 import fabbrica.web.plan.Plates;
+import fabbrica.web.stores.CalendarText;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keeping;
+import fabbrica.web.stores.Keyholder;
+import fabbrica.web.stores.Keyholders;
 import fabbrica.web.stores.Lab;
 import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.SpoolEntry;
@@ -51,8 +55,10 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Currency;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -60,6 +66,7 @@ import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.jspecify.annotations.Nullable;
@@ -86,6 +93,7 @@ class DemoLab implements SmartInitializingSingleton {
     private static final String[] SOURCES = {"own drawing", "CAD course", "a friend's sculpture"};
 
     private final Inventory inventory;
+    private final Keyholders keyholders;
     private final Spools shelf;
     private final Maintenance maintenance;
     private final Members members;
@@ -105,9 +113,10 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] people = {};
     private long[] spools = {};
 
-    DemoLab(Inventory inventory, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
+    DemoLab(Inventory inventory, Keyholders keyholders, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
             Plans plans, Plates plates, Runs runs, Groups groups, Charges charges, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
+        this.keyholders = keyholders;
         this.shelf = shelf;
         this.maintenance = maintenance;
         this.members = members;
@@ -163,6 +172,7 @@ class DemoLab implements SmartInitializingSingleton {
         inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), null, 200, tariff(), new Policy(0, 0, false, false, false, true, 30, 5, 5, "Weapons and parts of them; copies of what is sold under a brand."),
                         new Keeping(365, 180, 1095, 3, 30), List.of("beside the door", "on the long table", "by the window", "at the back")),
                 new Calendar(ZoneId.systemDefault(), weekdays, Map.of(today.plusDays(12), List.of())), WHO);
+        keyholders();
         BuiltIn.materials().forEach(material -> inventory.add(material, WHO));
         Printer standard = BuiltIn.printer("standard").orElseThrow();
         printer(BuiltIn.printer("small").orElseThrow(), "window", "Window bench", nozzle(0.4, false, "brass", 40), "by the window");
@@ -190,6 +200,20 @@ class DemoLab implements SmartInitializingSingleton {
 
     private LocalDate today() {
         return LocalDate.ofInstant(clock.now(), ZoneId.systemDefault());
+    }
+
+    /** In all opening hours somebody may do everything; at the weekend and in the evenings there are fewer. */
+    private void keyholders() {
+        keyholder("Mira", EnumSet.allOf(Task.class), List.of(Hours.of(10, 20)), DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY, DayOfWeek.THURSDAY,
+                DayOfWeek.FRIDAY);
+        keyholder("Tomas", EnumSet.of(Task.START, Task.CHANGE_FILAMENT, Task.CLEAR), List.of(Hours.of(14, 20)), DayOfWeek.MONDAY, DayOfWeek.WEDNESDAY,
+                DayOfWeek.THURSDAY, DayOfWeek.SATURDAY);
+        keyholder("Yusra", EnumSet.allOf(Task.class), List.of(Hours.of(10, 20)), DayOfWeek.FRIDAY, DayOfWeek.SATURDAY, DayOfWeek.SUNDAY);
+    }
+
+    private void keyholder(String name, Set<Task> may, List<Hours> hours, DayOfWeek... days) {
+        keyholders.add(new Keyholder(0, name, may, new Calendar(ZoneId.systemDefault(), Arrays.stream(days).collect(Collectors.toMap(day -> day, day -> hours)),
+                Map.of()), new CalendarText.Notes(Map.of())), WHO);
     }
 
     private long nozzle(double boreMm, boolean hardened, String note, double hoursBefore) {

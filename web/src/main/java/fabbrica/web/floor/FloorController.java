@@ -60,7 +60,7 @@ class FloorController {
                 running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null), floor.canStart(printer),
                 floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id()))
                         .map(plate -> new Waiting(plate, floor.of(plate))).toList())).toList();
-        page.addAttribute("page", new FloorPage(queues, timeline.svg(queues, floor.calendar()),
+        page.addAttribute("page", new FloorPage(queues, timeline.svg(queues),
                 floor.open().stream().filter(LaidPlate::isDraft).toList(), tickets.inStates(TicketState.FAILED),
                 moments.now()));
         return "floor/floor";

@@ -1,12 +1,12 @@
 package fabbrica.web.floor;
 
-import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.Span;
 import fabbrica.web.floor.FloorController.Queue;
 import fabbrica.web.floor.FloorController.Waiting;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Svg;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Keyholders;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -32,20 +32,22 @@ class Timeline {
 
     private final Clock clock;
     private final Inventory inventory;
+    private final Keyholders keyholders;
     private final Moments moments;
 
-    Timeline(Clock clock, Inventory inventory, Moments moments) {
+    Timeline(Clock clock, Inventory inventory, Keyholders keyholders, Moments moments) {
         this.clock = clock;
         this.inventory = inventory;
+        this.keyholders = keyholders;
         this.moments = moments;
     }
 
-    String svg(List<Queue> queues, Calendar calendar) {
+    String svg(List<Queue> queues) {
         ZonedDateTime from = clock.instant().atZone(inventory.zone()).minusHours(HOURS_BACK).truncatedTo(ChronoUnit.HOURS);
         double height = TOP + ROW * queues.size();
         Svg svg = new Svg().open("svg", "class", "timeline", "viewBox", Svg.path(0, 0, LEFT + WIDTH + 24, height + 8), "role", "img",
                 "aria-label", "Timeline of all printers");
-        nights(svg, from, height, calendar);
+        nights(svg, from, height);
         for (int hour = 0; hour <= HOURS; hour += 2) {
             double x = x(from.plusHours(hour).toInstant(), from);
             svg.leaf("path", "class", "hour", "d", Svg.path("M", x, TOP - 4, "V", height));
@@ -58,9 +60,9 @@ class Timeline {
     }
 
     /** All that is not staffed, as far as it is drawn. */
-    private static void nights(Svg svg, ZonedDateTime from, double height, Calendar calendar) {
+    private void nights(Svg svg, ZonedDateTime from, double height) {
         Instant closed = from.toInstant(), end = from.plusHours(HOURS + 1).toInstant();
-        for (Span staffed : calendar.between(closed, end)) {
+        for (Span staffed : keyholders.staffed(closed, end)) {
             night(svg, closed, staffed.from(), from, height);
             closed = staffed.to();
         }
@@ -71,7 +73,7 @@ class Timeline {
         double start = x(closes, from), end = x(opens, from);
         if (end > start) {
             svg.open("rect", "class", "night", "x", start, "y", TOP - 4, "width", end - start, "height", height - TOP + 4)
-                    .text("title", "The lab is closed").close();
+                    .text("title", "Nobody is there").close();
         }
     }
 

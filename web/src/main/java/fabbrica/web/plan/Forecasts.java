@@ -1,6 +1,5 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.FirstCome;
 import fabbrica.core.schedule.FloorView;
 import fabbrica.core.schedule.FloorView.Handling;
@@ -14,6 +13,7 @@ import fabbrica.core.schedule.Scheduler;
 import fabbrica.core.schedule.Setup;
 import fabbrica.core.schedule.Span;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Keyholders;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
@@ -40,13 +40,15 @@ public class Forecasts {
     private static final Duration HORIZON = Duration.ofDays(400);
 
     private final Inventory inventory;
+    private final Keyholders keyholders;
     private final Spools spools;
     private final PlateRepository plates;
     private final Clock clock;
     private final Scheduler scheduler = new FirstCome();
 
-    Forecasts(Inventory inventory, Spools spools, PlateRepository plates, Clock clock) {
+    Forecasts(Inventory inventory, Keyholders keyholders, Spools spools, PlateRepository plates, Clock clock) {
         this.inventory = inventory;
+        this.keyholders = keyholders;
         this.spools = spools;
         this.plates = plates;
         this.clock = clock;
@@ -58,8 +60,7 @@ public class Forecasts {
      * @param open    plates that are not over
      * @param waiting those of them that wait for their printers
      */
-    public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<LaidPlate> open, List<LaidPlate> waiting, Calendar calendar,
-                        FloorView view, Schedule schedule, Scheduler scheduler) {
+    public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<LaidPlate> open, List<LaidPlate> waiting, FloorView view, Schedule schedule, Scheduler scheduler) {
 
         /** When a plate that waits is printed; nothing when nobody knows. */
         public Optional<Slot> of(LaidPlate plate) {
@@ -125,13 +126,13 @@ public class Forecasts {
         List<LaidPlate> open = plates.open();
         List<LaidPlate> waiting = open.stream().filter(LaidPlate::waits).toList();
         List<LaidPlate> running = open.stream().filter(plate -> plate.state() == LaidPlate.State.RUNNING).toList();
-        Calendar calendar = inventory.calendar();
         List<StockSpool> shelf = spools.shelf();
         Instant now = clock.instant();
         List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, now)).toList();
-        FloorView view = new FloorView(now, calendar.between(now, now.plus(HORIZON)), List.of(), List.of(), Map.of(), machines,
+        FloorView view = new FloorView(now, keyholders.staffed(now, now.plus(HORIZON)), keyholders.onDuty(now, now.plus(HORIZON)), List.of(), Map.of(),
+                machines,
                 waiting.stream().map(plate -> waiting(plate, unattended(printers))).toList(), Rules.OF_A_LAB);
-        return new Floor(printers, shelf, open, waiting, calendar, view, scheduler.plan(view, BUDGET), scheduler);
+        return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler);
     }
 
     private static Machine machine(StockPrinter printer, List<LaidPlate> running, List<StockSpool> shelf, Instant now) {

@@ -21,6 +21,7 @@ import fabbrica.web.account.Members;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Keyholders;
 import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.MaintenanceTask;
 import fabbrica.web.stores.StockPrinter;
@@ -43,6 +44,7 @@ import org.springframework.stereotype.Component;
 public class Judging {
 
     private final Inventory inventory;
+    private final Keyholders keyholders;
     private final Maintenance maintenance;
     private final Members members;
     private final Inspections inspections;
@@ -51,9 +53,10 @@ public class Judging {
     private final Usage usage;
     private final Clock clock;
 
-    Judging(Inventory inventory, Maintenance maintenance, Members members, Inspections inspections, SlicedParts sliced, PlateRepository plates, Usage usage,
+    Judging(Inventory inventory, Keyholders keyholders, Maintenance maintenance, Members members, Inspections inspections, SlicedParts sliced, PlateRepository plates, Usage usage,
             Clock clock) {
         this.inventory = inventory;
+        this.keyholders = keyholders;
         this.maintenance = maintenance;
         this.members = members;
         this.inspections = inspections;
@@ -101,7 +104,7 @@ public class Judging {
             List<LaidPlate> running = plates.inState(LaidPlate.State.RUNNING);
             String busy = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).map(Judging::named).findFirst().orElse("");
             String feeds = running.stream().filter(plate -> Objects.equals(plate.plan().spoolId(), spool.id())).map(Judging::named).findFirst().orElse("");
-            Instant staffed = inventory.calendar().at(now).map(Span::to).orElse(null);
+            Instant staffed = keyholders.staffed(now, now).stream().map(Span::to).findFirst().orElse(null);
             return Readiness.of(job(laid.plate(), layout, Optional.of(takes), asItIs), machine(printer, asItIs, busy),
                     stock(material, spool, 0, feeds), new People(persons(printer), staffed, true), policy, now);
         }

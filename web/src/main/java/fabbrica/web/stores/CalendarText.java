@@ -20,7 +20,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /**
- * Opening hours as people write them: for each weekday “10:00-13:00, 14:00-20:00”, empty when it is closed; special days one a
+ * Hours as people write them: for each weekday “10:00-13:00, 14:00-20:00”, empty when it is closed; special days one a
  * line: the date, its hours or “closed”, and what it is.
  */
 public final class CalendarText {
@@ -71,9 +71,6 @@ public final class CalendarText {
     public static Calendar read(ZoneId zone, Map<DayOfWeek, String> weekdays, String special, Map<LocalDate, String> notes) {
         Map<DayOfWeek, List<Hours>> byDay = new EnumMap<>(DayOfWeek.class);
         weekdays.forEach((day, text) -> byDay.put(day, hours(text)));
-        if (special.isBlank() && byDay.values().stream().allMatch(List::isEmpty)) {
-            throw new OutOfRange("Say when the lab is open on at least one day; otherwise nothing can be promised.");
-        }
         Map<LocalDate, List<Hours>> days = new LinkedHashMap<>();
         for (String line : special.lines().map(String::strip).filter(text -> !text.isEmpty()).toList()) {
             Matcher day = SPECIAL.matcher(line);
@@ -102,7 +99,7 @@ public final class CalendarText {
             if (!span.isBlank()) {
                 Matcher times = SPAN.matcher(span.strip());
                 if (!times.matches()) {
-                    throw new OutOfRange("Opening hours read like “10:00-13:00, 14:00-20:00”; “%s” was given.".formatted(text.strip()));
+                    throw new OutOfRange("Hours read like “10:00-13:00, 14:00-20:00”; “%s” was given.".formatted(text.strip()));
                 }
                 hours.add(new Hours(minute(times.group(1), times.group(2)), minute(times.group(3), times.group(4))));
             }

@@ -9,18 +9,14 @@ import fabbrica.core.units.OutOfRange;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Seen;
 import java.security.Principal;
-import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.Arrays;
 import java.util.Currency;
-import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.LinkedMultiValueMap;
@@ -98,10 +94,7 @@ class LabController {
     String hours(Model page) {
         Calendar calendar = inventory.calendar();
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        for (DayOfWeek day : DayOfWeek.values()) {
-            values.set(day.name(), CalendarText.hours(calendar.weekdays().getOrDefault(day, List.of())));
-        }
-        values.set("special", CalendarText.special(calendar, inventory.specialDays()));
+        HoursFields.put(calendar, inventory.specialDays(), values);
         values.set(Seen.FIELD, Seen.of(calendar));
         return hours(values, List.of(), page);
     }
@@ -109,17 +102,16 @@ class LabController {
     @PostMapping("/hours")
     String saveHours(@RequestParam MultiValueMap<String, String> values, Principal who, Model page) {
         FormValues form = new FormValues(values);
-        Map<DayOfWeek, String> weekdays = new EnumMap<>(DayOfWeek.class);
-        for (DayOfWeek day : DayOfWeek.values()) {
-            weekdays.put(day, form.text(day.name()));
-        }
         Map<LocalDate, String> notes = new LinkedHashMap<>();
-        Optional<Calendar> calendar = form.made(() -> CalendarText.read(inventory.zone(), weekdays, form.text("special"), notes));
-        if (calendar.isEmpty()) {
+        Optional<Calendar> calendar = form.made(() -> HoursFields.read(form, inventory.zone(), notes));
+        if (calendar.filter(Calendar::isNeverStaffed).isPresent()) {
+            form.problem("Say when the lab is open on at least one day; otherwise nothing can be promised.");
+        }
+        if (!form.fine()) {
             return hours(values, form.problems(), page);
         }
         return forms.kept(HOURS, values, form, () -> { }, inventory::calendar,
-                seen -> inventory.change(seen, calendar.get(), new CalendarText.Notes(notes), who.getName()),
+                seen -> inventory.change(seen, calendar.orElseThrow(), new CalendarText.Notes(notes), who.getName()),
                 problems -> hours(values, problems, page));
     }
 
@@ -129,8 +121,7 @@ class LabController {
     }
 
     private String hours(MultiValueMap<String, String> values, List<String> problems, Model page) {
-        page.addAttribute("days", Arrays.stream(DayOfWeek.values()).collect(Collectors.toMap(DayOfWeek::name, CalendarText::name,
-                (a, b) -> a, LinkedHashMap::new)));
+        page.addAttribute("days", HoursFields.DAYS);
         return forms.page(HOURS, HOURS, values, problems, page);
     }
 }

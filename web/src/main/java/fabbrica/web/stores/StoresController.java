@@ -24,12 +24,14 @@ class StoresController {
     private final Spools spools;
     private final Maintenance maintenance;
     private final Disk disk;
+    private final Keyholders keyholders;
 
-    StoresController(Inventory inventory, Spools spools, Maintenance maintenance, Disk disk) {
+    StoresController(Inventory inventory, Spools spools, Maintenance maintenance, Disk disk, Keyholders keyholders) {
         this.inventory = inventory;
         this.spools = spools;
         this.maintenance = maintenance;
         this.disk = disk;
+        this.keyholders = keyholders;
     }
 
     @GetMapping("/stores")
@@ -39,7 +41,7 @@ class StoresController {
                 !spools.offShelf(Integer.MAX_VALUE, 1).isEmpty(), printers,
                 printers.stream().collect(Collectors.toMap(StockPrinter::id, StockPrinter::name)), maintenance.hours(),
                 maintenance.due().stream().filter(due -> due.standing() != MaintenanceTask.Standing.LATER).toList(), inventory.nozzles(),
-                inventory.nozzleHours(), inventory.materials()));
+                inventory.nozzleHours(), inventory.materials(), keyholders.all()));
         return "stores/stores";
     }
 
@@ -65,6 +67,7 @@ class StoresController {
             case "printers" -> inventory.removePrinter(id, who.getName());
             case "nozzles" -> inventory.removeNozzle(number(id), who.getName());
             case "materials" -> inventory.removeMaterial(id, who.getName());
+            case "keyholders" -> keyholders.remove(number(id), who.getName());
             case "spools" -> spools.remove(number(id), who.getName());
             default -> throw new NoSuchElementException();
         }

@@ -17,7 +17,7 @@ import org.jspecify.annotations.Nullable;
  */
 record StoresPage(Lab lab, String open, List<StockSpool> shelf, boolean offShelf, List<StockPrinter> printers, Map<String, String> printerNames,
                   Map<String, Double> hours, List<Maintenance.Due> due, List<StockNozzle> nozzles, Map<Long, Double> nozzleHours,
-                  List<Material> materials) {
+                  List<Material> materials, List<Keyholder> keyholders) {
 
     /** @param below the lowest number shown, when there are others */
     record OffShelf(List<StockSpool> spools, List<Material> materials, @Nullable Integer below) {

@@ -43,7 +43,7 @@ public sealed interface Fact {
 
     /** What the Stores hold. */
     enum Thing {
-        LAB, HOURS, PRINTER, NOZZLE, MATERIAL, SPOOL, MAINTENANCE;
+        LAB, HOURS, KEYHOLDER, PRINTER, NOZZLE, MATERIAL, SPOOL, MAINTENANCE;
 
         public String label() {
             return name().toLowerCase(Locale.ROOT);
