@@ -151,7 +151,7 @@ public record Audit(List<String> broken, long lateness, long changes, long compl
             String before = "";
             for (Slot slot : row) {
                 standing = isTakenAway(standing, printed, slot, all) ? standing.withoutSpool() : standing;
-                Duration changing = changing(machine, standing, slot.setup());
+                Duration changing = machine.handling().changing(standing, slot.setup());
                 changes += changing.toMinutes();
                 Work work = new Work(slot, tasks(standing, slot.setup(), covered), slot.start().minus(covered
                         ? changing.plus(machine.handling().clear()) : changing));
@@ -175,15 +175,6 @@ public record Audit(List<String> broken, long lateness, long changes, long compl
         private static boolean isTakenAway(Setup standing, @Nullable Instant since, Slot next, List<Slot> all) {
             return !standing.spool().isEmpty() && since != null && all.stream().anyMatch(other -> other.setup().spool().equals(standing.spool())
                     && !other.machine().equals(next.machine()) && !other.start().isBefore(since) && other.start().isBefore(next.start()));
-        }
-
-        private static Duration changing(Machine machine, Setup standing, Setup wanted) {
-            Duration filament = switch (standing.changeTo(wanted)) {
-                case NONE -> Duration.ZERO;
-                case COLOUR -> machine.handling().changeColour();
-                case MATERIAL -> machine.handling().changeMaterial();
-            };
-            return standing.sameNozzle(wanted) ? filament : filament.plus(machine.handling().changeNozzle());
         }
 
         private static Set<Task> tasks(Setup standing, Setup wanted, boolean covered) {

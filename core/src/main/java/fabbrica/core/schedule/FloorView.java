@@ -70,6 +70,16 @@ public record FloorView(Instant now, List<Span> staffed, List<Person> people, Li
                 throw new OutOfRange("Work at a machine takes no less than no time.");
             }
         }
+
+        /** To change filament and nozzle from what a machine stands at to what a plate wants. */
+        Duration changing(Setup standing, Setup wanted) {
+            Duration filament = switch (standing.changeTo(wanted)) {
+                case NONE -> Duration.ZERO;
+                case COLOUR -> changeColour;
+                case MATERIAL -> changeMaterial;
+            };
+            return standing.sameNozzle(wanted) ? filament : filament.plus(changeNozzle);
+        }
     }
 
     /**

@@ -47,8 +47,8 @@ public record Tally(long lateness, long fairness, long changes, long reliability
                     .sorted(Comparator.comparing(Slot::work).thenComparing(Slot::end)).toList();
             for (Slot slot : row) {
                 boolean taken = slot.setup().spool().equals(standing.spool()) && wasElsewhere(slot, schedule);
-                tallies.put(slot.plate(), of(view, Objects.requireNonNull(plates.get(slot.plate())), slot, changing(machine, taken ? standing.withoutSpool()
-                        : standing, slot.setup())));
+                tallies.put(slot.plate(), of(view, Objects.requireNonNull(plates.get(slot.plate())), slot, machine.handling().changing(taken ? standing.withoutSpool() : standing,
+                        slot.setup())));
                 standing = slot.setup();
             }
         }
@@ -59,15 +59,6 @@ public record Tally(long lateness, long fairness, long changes, long reliability
     private static boolean wasElsewhere(Slot slot, Schedule schedule) {
         return !slot.setup().spool().isEmpty() && schedule.slots().stream().filter(other -> other.setup().spool().equals(slot.setup().spool())
                 && other.start().isBefore(slot.start())).max(Comparator.comparing(Slot::start)).map(last -> !last.machine().equals(slot.machine())).orElse(false);
-    }
-
-    private static Duration changing(Machine machine, Setup standing, Setup wanted) {
-        Duration filament = switch (standing.changeTo(wanted)) {
-            case NONE -> Duration.ZERO;
-            case COLOUR -> machine.handling().changeColour();
-            case MATERIAL -> machine.handling().changeMaterial();
-        };
-        return standing.sameNozzle(wanted) ? filament : filament.plus(machine.handling().changeNozzle());
     }
 
     private static Tally of(FloorView view, Waiting plate, Slot slot, Duration changing) {

@@ -69,7 +69,10 @@ public final class Timing {
     private final long[] clear;
     private final long[][] changing;
     private final long[][][] down;
+    /** Plates that keep their places, in the order in which they start: of each machine, and of all. */
     private final int[][] pinsOf;
+    private int[] pins = {};
+    private final Pinned pinned;
     private final byte[][] changeBetween;
     private final int[] spoolOfSetup;
     private final int[] withoutSpool;
@@ -204,13 +207,7 @@ public final class Timing {
         spoolOfSetup = inOrder.stream().mapToInt(any -> reels.indexOf(any.spool())).toArray();
         changeBetween = new byte[setups.size()][setups.size()];
         setups.forEach((from, i) -> setups.forEach((to, k) -> changeBetween[i][k] = (byte) (from.changeTo(to).ordinal() + (from.sameNozzle(to) ? 0 : 4))));
-        pinsOf = new int[machines][];
-        for (int i = 0; i < machines; i++) {
-            int on = i;
-            pinsOf[i] = IntStream.range(0, plates).filter(j -> pinnedOption[j] >= 0 && pinnedOption[j] < firstOption[j + 1]
-                    && machineOf[pinnedOption[j]] == on).boxed().sorted(Comparator.comparingLong(j -> pinnedStart[j])).mapToInt(Integer::intValue).toArray();
-        }
-
+        pinsOf = new int[machines][0];
         long[][] open = widest(inOrder(view.staffed()));
         openFrom = Arrays.stream(open).mapToLong(span -> span[0]).toArray();
         openTo = Arrays.stream(open).mapToLong(span -> span[1]).toArray();
@@ -252,24 +249,65 @@ public final class Timing {
         Arrays.setAll(tried, any -> new Standing());
         person = filled(plates, -1);
         engagedSkill = new int[plates];
-        keepPins();
+        pinned = new Pinned();
+        keepPins(IntStream.range(0, plates).filter(j -> pinnedOption[j] >= 0 && pinnedOption[j] < firstOption[j + 1]).boxed()
+                .sorted(Comparator.comparingLong(j -> pinnedStart[j])).mapToInt(Integer::intValue).toArray());
     }
 
     /** Leaves out pins that cannot be kept, one after another as they are to start. */
-    private void keepPins() {
-        int[][] wanted = pinsOf.clone();
-        Arrays.fill(pinsOf, new int[0]);
-        IntStream.range(0, machines).boxed().flatMap(i -> Arrays.stream(wanted[i]).mapToObj(j -> new int[] {i, j}))
-                .sorted(Comparator.comparingLong(pin -> pinnedStart[pin[1]])).forEach(pin -> {
-                    reset();
-                    finish();
-                    int i = pin[0], j = pin[1], o = pinnedOption[j], spool = coupled ? spoolOf[o] : -1;
-                    boolean inStock = spool < 0 || options[o].grams() <= spoolLeft[spool]
-                            && (spoolAt[spool] == i || spoolFree[spool] <= pinnedStart[j] - workFor(o, covered[i], setup[i]));
-                    if (inStock && keeps(j, free[i], covered[i], setup[i])) {
-                        pinsOf[i] = IntStream.concat(Arrays.stream(pinsOf[i]), IntStream.of(j)).toArray();
+    private void keepPins(int[] wanted) {
+        for (int j : wanted) {
+            reset();
+            int o = pinnedOption[j], i = machineOf[o], spool = coupled ? spoolOf[o] : -1;
+            boolean spoolIsThere = spool < 0 || options[o].grams() <= spoolLeft[spool]
+                    && (pinned.spoolAt[spool] == i || pinned.spoolFree[spool] <= pinnedStart[j] - workFor(o, pinned.covered[i], pinned.setup[i]));
+            if (spoolIsThere && keeps(j, pinned.free[i], pinned.covered[i], pinned.setup[i])) {
+                pinsOf[i] = with(pinsOf[i], j);
+                pins = with(pins, j);
+            }
+        }
+    }
+
+    private static int[] with(int[] some, int one) {
+        int[] more = Arrays.copyOf(some, some.length + 1);
+        more[some.length] = one;
+        return more;
+    }
+
+    /** How machines and spools stand after all that is pinned, with nothing else between. */
+    private final class Pinned {
+
+        private final long[] free = new long[machines];
+        private final boolean[] covered = new boolean[machines];
+        private final int[] setup = new int[machines];
+        private final long[] spoolFree = new long[stock.length];
+        private final int[] spoolAt = new int[stock.length];
+
+        /** Keeps people and plastic for each pin in turn. */
+        void engage() {
+            System.arraycopy(ready, 0, free, 0, machines);
+            System.arraycopy(coveredAtFirst, 0, covered, 0, machines);
+            System.arraycopy(setupAtFirst, 0, setup, 0, machines);
+            System.arraycopy(Timing.this.spoolFree, 0, spoolFree, 0, stock.length);
+            System.arraycopy(Timing.this.spoolAt, 0, spoolAt, 0, stock.length);
+            for (int j : pins) {
+                int o = pinnedOption[j], i = machineOf[o], spool = spoolOf[o];
+                long needs = workFor(o, covered[i], setup[i]);
+                Timing.this.engage(j, skillFor(o, covered[i], setup[i]), pinnedStart[j] - needs, needs);
+                free[i] = pinnedStart[j] + takes[o] + cools[o];
+                covered[i] = true;
+                setup[i] = setupOf[o];
+                if (spool >= 0) {
+                    spoolLeft[spool] -= options[o].grams();
+                    int from = spoolAt[spool];
+                    if (from >= 0 && from != i && spoolOfSetup[setup[from]] == spool) {
+                        setup[from] = withoutSpool[setup[from]];
                     }
-                });
+                    spoolAt[spool] = i;
+                    spoolFree[spool] = pinnedStart[j] + takes[o];
+                }
+            }
+        }
     }
 
     private long at(Instant moment) {
@@ -341,20 +379,7 @@ public final class Timing {
                 spoolFree[spool] = ready[i] == NEVER ? 0 : ready[i];
             }
         }
-        for (int i = 0; i < machines; i++) {
-            boolean lies = covered[i];
-            int standing = setup[i];
-            for (int j : pinsOf[i]) {
-                int o = pinnedOption[j];
-                long needs = workFor(o, lies, standing);
-                engage(j, skillFor(o, lies, standing), pinnedStart[j] - needs, needs);
-                if (spoolOf[o] >= 0) {
-                    spoolLeft[spoolOf[o]] -= options[o].grams();
-                }
-                lies = true;
-                standing = setupOf[o];
-            }
-        }
+        pinned.engage();
     }
 
     /** One machine as it is now; all there is to do on floors on which no machine depends on another. */
@@ -413,13 +438,15 @@ public final class Timing {
         return finish();
     }
 
-    /** Lays out what is still pinned; what everything costs. */
+    /** Lays out what is still pinned, on all machines; what everything costs. */
     long finish() {
-        long sum = 0;
-        for (int i = 0; i < machines; i++) {
-            sum += finish(i);
+        for (int j : pins) {
+            int machine = machineOf[pinnedOption[j]];
+            if (nextPin[machine] < pinsOf[machine].length && pinsOf[machine][nextPin[machine]] == j) {
+                passPin(machine);
+            }
         }
-        return sum;
+        return Arrays.stream(spent).sum();
     }
 
     private long finish(int machine) {
