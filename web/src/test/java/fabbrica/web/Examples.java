@@ -48,7 +48,7 @@ public class Examples {
                     .replace("/mine/{id}", "/mine/" + one("select max(t.id) from ticket t join account a on a.member_id = t.member_id and a.username = 'june' where t.state = 'QUEUED'"))
                     .replace("/floor/printers/{id}", "/floor/printers/door").replace("/members/{id}", "/members/1").replace("/stores/printers/{id}", "/stores/printers/door")
                     .replace("/stores/spools/{id}", "/stores/spools/1").replace("/stores/materials/{id}", "/stores/materials/pla")
-                    .replace("/stores/nozzles/{id}", "/stores/nozzles/1").replace("/stores/keyholders/{id}", "/stores/keyholders/1")
+                    .replace("/stores/nozzles/{id}", "/stores/nozzles/1").replace("/stores/keyholders/{id}", "/stores/keyholders/1").replace("/floor/leaves/{id}", "/floor/leaves/1")
                     .replace("/sliced/{file}", "/sliced/" + slicedFile(Long.parseLong(ticket))).replaceFirst("^(/sliced/\\d+/.*)", "$1?printer=door");
         };
     }

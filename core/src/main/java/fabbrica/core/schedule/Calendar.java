@@ -68,6 +68,13 @@ public record Calendar(ZoneId zone, Map<DayOfWeek, List<Hours>> weekdays, Map<Lo
         return new Calendar(zone, weekdays, Map.of());
     }
 
+    /** The same, but that a day is over at a minute; one that has not begun then is closed. */
+    public Calendar endingAt(LocalDate day, int minute) {
+        Map<LocalDate, List<Hours>> days = new TreeMap<>(specialDays);
+        days.put(day, on(day).stream().filter(hours -> hours.fromMin() < minute).map(hours -> new Hours(hours.fromMin(), Math.min(minute, hours.toMin()))).toList());
+        return new Calendar(zone, weekdays, days);
+    }
+
     public boolean isNeverStaffed() {
         return Stream.concat(weekdays.values().stream(), specialDays.values().stream()).allMatch(List::isEmpty);
     }

@@ -34,6 +34,11 @@ public record FloorView(Instant now, List<Span> staffed, List<Person> people, Li
         return new FloorView(now, staffed, people, limits, stock, machines, others, rules);
     }
 
+    /** The same floor with other people there at other hours. */
+    public FloorView with(List<Span> hours, List<Person> others) {
+        return new FloorView(now, hours, others, limits, stock, machines, waiting, rules);
+    }
+
     /** One who does one thing at a time, while on duty. */
     public record Person(String name, Set<Task> may, List<Span> onDuty) {
 

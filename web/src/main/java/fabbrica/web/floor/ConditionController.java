@@ -13,17 +13,12 @@ import fabbrica.web.platform.Seen;
 import fabbrica.web.stores.Condition;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
-import fabbrica.web.ticket.Ticket;
-import fabbrica.web.ticket.Tickets;
 import java.security.Principal;
 import java.time.Instant;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -43,16 +38,16 @@ class ConditionController {
     private final Runs runs;
     private final Plates plates;
     private final Elsewhere elsewhere;
-    private final Tickets tickets;
+    private final NeededBy neededBy;
     private final Moments moments;
 
-    ConditionController(Inventory inventory, Forecasts forecasts, Runs runs, Plates plates, Elsewhere elsewhere, Tickets tickets, Moments moments) {
+    ConditionController(Inventory inventory, Forecasts forecasts, Runs runs, Plates plates, Elsewhere elsewhere, NeededBy neededBy, Moments moments) {
         this.inventory = inventory;
         this.forecasts = forecasts;
         this.runs = runs;
         this.plates = plates;
         this.elsewhere = elsewhere;
-        this.tickets = tickets;
+        this.neededBy = neededBy;
         this.moments = moments;
     }
 
@@ -89,14 +84,11 @@ class ConditionController {
     private String condition(String id, Map<String, String> values, List<String> problems, Model page) {
         Forecasts.Floor floor = forecasts.floor();
         List<LaidPlate> waiting = floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(id)).toList();
-        Map<Long, Instant> needed = tickets.tickets(waiting.stream().flatMap(plate -> plate.tickets().stream()).distinct().toList()).stream()
-                .filter(ticket -> ticket.request().neededBy() != null)
-                .collect(Collectors.toMap(Ticket::id, ticket -> Objects.requireNonNull(ticket.request().neededBy())));
+        Map<Long, Instant> needed = neededBy.of(waiting);
         page.addAttribute("problems", problems);
         page.addAttribute("page", new ConditionPage(inventory.printer(id).orElseThrow(),
                 runs.running().stream().filter(run -> run.printerId().equals(id)).findFirst().orElse(null),
-                waiting.stream().map(plate -> new Hit(plate, floor.of(plate), plate.tickets().stream().map(needed::get).filter(Objects::nonNull)
-                        .min(Comparator.naturalOrder()).orElse(null))).toList(), values));
+                waiting.stream().map(plate -> new Hit(plate, floor.of(plate), needed.get(plate.id()))).toList(), values));
         return "floor/condition";
     }
 

@@ -5,6 +5,8 @@ import fabbrica.web.plan.Forecasts;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Moments;
+import fabbrica.web.stores.Keyholder;
+import fabbrica.web.stores.Keyholders;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
@@ -27,14 +29,16 @@ class FloorController {
     private final Tickets tickets;
     private final Moments moments;
     private final Timeline timeline;
+    private final Keyholders keyholders;
 
-    FloorController(Runs runs, Plates plates, Forecasts forecasts, Tickets tickets, Moments moments, Timeline timeline) {
+    FloorController(Runs runs, Plates plates, Forecasts forecasts, Tickets tickets, Moments moments, Timeline timeline, Keyholders keyholders) {
         this.runs = runs;
         this.plates = plates;
         this.forecasts = forecasts;
         this.tickets = tickets;
         this.moments = moments;
         this.timeline = timeline;
+        this.keyholders = keyholders;
     }
 
     /** A plate that waits, and when it is expected to be printed; nothing when nobody knows. */
@@ -48,8 +52,12 @@ class FloorController {
     record Queue(StockPrinter printer, @Nullable Run running, boolean canStart, List<Waiting> waiting) {
     }
 
-    /** The floor as it stands. */
-    record FloorPage(List<Queue> queues, String timeline, List<LaidPlate> drafts, List<Ticket> failed, Instant now) {
+    /**
+     * The floor as it stands.
+     *
+     * @param onDuty those with a key who are there now
+     */
+    record FloorPage(List<Queue> queues, String timeline, List<LaidPlate> drafts, List<Ticket> failed, Instant now, List<Keyholder> onDuty) {
     }
 
     @GetMapping("/floor")
@@ -62,7 +70,7 @@ class FloorController {
                         .map(plate -> new Waiting(plate, floor.of(plate))).toList())).toList();
         page.addAttribute("page", new FloorPage(queues, timeline.svg(queues),
                 floor.open().stream().filter(LaidPlate::isDraft).toList(), tickets.inStates(TicketState.FAILED),
-                moments.now()));
+                moments.now(), keyholders.all().stream().filter(one -> one.hours().at(moments.now()).isPresent()).toList()));
         return "floor/floor";
     }
 }

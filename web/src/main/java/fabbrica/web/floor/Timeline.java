@@ -62,7 +62,7 @@ class Timeline {
     /** All that is not staffed, as far as it is drawn. */
     private void nights(Svg svg, ZonedDateTime from, double height) {
         Instant closed = from.toInstant(), end = from.plusHours(HOURS + 1).toInstant();
-        for (Span staffed : keyholders.staffed(closed, end)) {
+        for (Span staffed : keyholders.duty().staffed(closed, end)) {
             night(svg, closed, staffed.from(), from, height);
             closed = staffed.to();
         }

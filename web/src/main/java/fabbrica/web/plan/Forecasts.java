@@ -12,6 +12,7 @@ import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.schedule.Scheduler;
 import fabbrica.core.schedule.Setup;
 import fabbrica.core.schedule.Span;
+import fabbrica.web.stores.Duty;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keyholders;
 import fabbrica.web.stores.Spools;
@@ -65,6 +66,12 @@ public class Forecasts {
         /** When a plate that waits is printed; nothing when nobody knows. */
         public Optional<Slot> of(LaidPlate plate) {
             return schedule.of(plate.id());
+        }
+
+        /** When what waits is printed, were others there at other hours. */
+        public Schedule with(Duty duty) {
+            Instant now = view.now(), far = now.plus(HORIZON);
+            return scheduler.plan(view.with(duty.staffed(now, far), duty.people(now, far)), BUDGET);
         }
 
         /** Grams of each spool that are promised to plates that wait, but for a ticket's own. */
@@ -129,7 +136,8 @@ public class Forecasts {
         List<StockSpool> shelf = spools.shelf();
         Instant now = clock.instant();
         List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, now)).toList();
-        FloorView view = new FloorView(now, keyholders.staffed(now, now.plus(HORIZON)), keyholders.onDuty(now, now.plus(HORIZON)), List.of(), Map.of(),
+        Duty duty = keyholders.duty();
+        FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(), Map.of(),
                 machines,
                 waiting.stream().map(plate -> waiting(plate, unattended(printers))).toList(), Rules.OF_A_LAB);
         return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler);

@@ -104,7 +104,7 @@ public class Judging {
             List<LaidPlate> running = plates.inState(LaidPlate.State.RUNNING);
             String busy = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).map(Judging::named).findFirst().orElse("");
             String feeds = running.stream().filter(plate -> Objects.equals(plate.plan().spoolId(), spool.id())).map(Judging::named).findFirst().orElse("");
-            Instant staffed = keyholders.staffed(now, now).stream().map(Span::to).findFirst().orElse(null);
+            Instant staffed = keyholders.duty().staffed(now, now).stream().map(Span::to).findFirst().orElse(null);
             return Readiness.of(job(laid.plate(), layout, Optional.of(takes), asItIs), machine(printer, asItIs, busy),
                     stock(material, spool, 0, feeds), new People(persons(printer), staffed, true), policy, now);
         }

@@ -1,5 +1,6 @@
 package fabbrica.web.platform;
 
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
@@ -84,6 +85,17 @@ public final class FormValues {
             return text.isEmpty() ? Optional.empty() : Optional.of(LocalDateTime.parse(text));
         } catch (DateTimeParseException e) {
             problems.add(label + " takes a date and a time; “" + text + "” was given.");
+            return Optional.empty();
+        }
+    }
+
+    /** A date as browsers send it; empty when left out. */
+    public Optional<LocalDate> day(String name, String label) {
+        String text = text(name);
+        try {
+            return text.isEmpty() ? Optional.empty() : Optional.of(LocalDate.parse(text));
+        } catch (DateTimeParseException e) {
+            problems.add(label + " takes a date.");
             return Optional.empty();
         }
     }

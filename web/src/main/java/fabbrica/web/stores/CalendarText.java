@@ -33,6 +33,12 @@ public final class CalendarText {
 
     /** What a special day is, beside its hours. */
     public record Notes(Map<LocalDate, String> byDay) {
+
+        public Notes with(LocalDate day, String note) {
+            Map<LocalDate, String> more = new TreeMap<>(byDay);
+            more.put(day, note);
+            return new Notes(more);
+        }
     }
 
     public static String name(DayOfWeek day) {

@@ -2,6 +2,8 @@ package fabbrica.web.stores;
 
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.Task;
+import java.time.LocalDate;
+import java.util.Collections;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -16,7 +18,12 @@ import java.util.stream.Collectors;
 public record Keyholder(long id, String name, Set<Task> may, Calendar hours, CalendarText.Notes notes) {
 
     public Keyholder {
-        may = Set.copyOf(may);
+        may = Collections.unmodifiableSet(new TreeSet<>(may));
+    }
+
+    /** Off duty on a day from a minute on. */
+    public Keyholder leaving(LocalDate day, int minute, String note) {
+        return new Keyholder(id, name, may, hours.endingAt(day, minute), notes.with(day, note));
     }
 
     /** When one is on duty, in a few words. */
@@ -26,7 +33,7 @@ public record Keyholder(long id, String name, Set<Task> may, Calendar hours, Cal
 
     /** What one may do in a few words. */
     public String spoken() {
-        return may.isEmpty() ? "only watches" : new TreeSet<>(may).stream().map(Keyholder::spoken).collect(Collectors.joining(", "));
+        return may.isEmpty() ? "only watches" : may.stream().map(Keyholder::spoken).collect(Collectors.joining(", "));
     }
 
     static String spoken(Task task) {

@@ -1,23 +1,17 @@
 package fabbrica.web.stores;
 
-import fabbrica.core.schedule.FloorView.Person;
-import fabbrica.core.schedule.Span;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.storage.Kept;
-import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
-/**
- * Who has a key, and when somebody is there: in the lab's hours, while one of them is on duty. As long as nobody is written down
- * with a key, somebody is there in all the lab's hours who may do everything, and there are enough of them.
- */
+/** Who has a key, what each may do and when each is on duty. */
 @Service
 public class Keyholders {
 
@@ -37,19 +31,12 @@ public class Keyholders {
         return all.get();
     }
 
-    Optional<Keyholder> one(long id) {
+    public Optional<Keyholder> one(long id) {
         return all().stream().filter(keyholder -> keyholder.id() == id).findFirst();
     }
 
-    /** When somebody is there, as far as it overlaps a stretch of time. */
-    public List<Span> staffed(Instant from, Instant to) {
-        List<Span> open = inventory.calendar().between(from, to);
-        return all().isEmpty() ? open : Span.common(open, Span.joined(all().stream().flatMap(one -> one.hours().between(from, to).stream()).toList()));
-    }
-
-    /** Those who are on duty at some time of a stretch; nobody when nobody is written down. */
-    public List<Person> onDuty(Instant from, Instant to) {
-        return all().stream().map(one -> new Person(one.name(), one.may(), one.hours().between(from, to))).toList();
+    public Duty duty() {
+        return new Duty(inventory.calendar(), all());
     }
 
     /** @throws Refusal when the name is taken */

@@ -1,7 +1,6 @@
 package fabbrica.web.stores;
 
 import static fabbrica.web.stores.StoresForms.NEW;
-import static fabbrica.web.stores.StoresForms.date;
 import static fabbrica.web.stores.StoresForms.flag;
 import static fabbrica.web.stores.StoresForms.number;
 import static fabbrica.web.stores.StoresForms.optional;
@@ -155,8 +154,8 @@ class SpoolController {
         Double tare = optional(form, "tareG", "Empty reel");
         double diameter = form.number("diameterMm", "Filament diameter");
         double price = form.number("pricePerKg", "Price per kg");
-        LocalDate opened = date(form, "openedOn", "Opened on");
-        LocalDate dried = date(form, "driedOn", "Dried on");
+        LocalDate opened = form.day("openedOn", "Opened on").orElse(null);
+        LocalDate dried = form.day("driedOn", "Dried on").orElse(null);
         return form.made(() -> new SpoolEntry(number, material, colour, form.text("place"), net, tare, diameter, form.text("lot"),
                 price, opened, dried, form.flag("retired")));
     }

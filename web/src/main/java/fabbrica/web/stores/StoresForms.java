@@ -6,8 +6,6 @@ import fabbrica.web.platform.FormTokens;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Seen;
-import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -103,15 +101,6 @@ class StoresForms {
 
     static String plain(double value) {
         return Spoken.number(value, 3);
-    }
-
-    static @Nullable LocalDate date(FormValues form, String name, String label) {
-        try {
-            return form.text(name).isEmpty() ? null : LocalDate.parse(form.text(name));
-        } catch (DateTimeParseException e) {
-            form.problem(label + " takes a date.");
-            return null;
-        }
     }
 
     /** A number that may be left out. */

@@ -99,11 +99,11 @@ class KeyholdersTest {
     @Test
     void somebody_is_there_while_the_lab_is_open_and_one_of_them_is_on_duty() {
         Instant now = clock.instant(), later = now.plus(Duration.ofDays(14));
-        assertThat(keyholders.staffed(now, later)).as("the demo's hours are all covered").isEqualTo(inventory.calendar().between(now, later));
+        assertThat(keyholders.duty().staffed(now, later)).as("the demo's hours are all covered").isEqualTo(inventory.calendar().between(now, later));
         only(Set.of(Task.values()), 11, 12);
-        assertThat(keyholders.staffed(now, later)).isNotEmpty().allMatch(span -> span.length().compareTo(Duration.ofHours(1)) <= 0);
+        assertThat(keyholders.duty().staffed(now, later)).isNotEmpty().allMatch(span -> span.length().compareTo(Duration.ofHours(1)) <= 0);
         keyholders.all().forEach(one -> keyholders.remove(one.id(), "mira"));
-        assertThat(keyholders.staffed(now, later)).as("nobody written down").isEqualTo(inventory.calendar().between(now, later));
+        assertThat(keyholders.duty().staffed(now, later)).as("nobody written down").isEqualTo(inventory.calendar().between(now, later));
     }
 
     @Test
