@@ -12,9 +12,8 @@ import java.util.concurrent.Future;
 import java.util.stream.IntStream;
 
 /**
- * The best plan that some coolings find, on all the cores that it is given. Each begins anew, as hot as a print that is late by
- * its own length, half of them from what is needed first and half from the best that was found; a longer budget makes them
- * longer, and more.
+ * The best plan that some coolings find, on all the cores that it is given. Each begins anew with what is needed first, as hot as a
+ * print is dear that is late by its own length; a longer budget makes them longer, and more.
  */
 public final class NeighbourhoodSearch implements Scheduler {
 
@@ -52,9 +51,9 @@ public final class NeighbourhoodSearch implements Scheduler {
     private static Annealing.Plan search(FloorView floor, long seed, long until, Duration budget) {
         Annealing annealing = new Annealing(new Timing(floor), seed);
         Annealing.Plan first = annealing.best();
-        double hot = Math.max(COLD, hottest(floor));
+        double hot = Math.max(COLD, lateByItsLength(floor));
         long each = Math.clamp(budget.toNanos() / 3, SHORTEST.toNanos(), LONGEST.toNanos());
-        for (long left = until - System.nanoTime(); left > 0; left = until - System.nanoTime()) {
+        for (long left = until - System.nanoTime(); left > 0 && !Thread.currentThread().isInterrupted(); left = until - System.nanoTime()) {
             annealing.from(first);
             annealing.cool(hot, COLD, Math.min(each, left));
         }
@@ -62,7 +61,7 @@ public final class NeighbourhoodSearch implements Scheduler {
     }
 
     /** What a print costs that is late by its own length. */
-    private static double hottest(FloorView floor) {
+    private static double lateByItsLength(FloorView floor) {
         return floor.waiting().stream().flatMap(plate -> plate.options().stream()).mapToLong(option -> floor.rules().lateness(1, 0,
                 option.takes().toSeconds())).average().orElse(0);
     }

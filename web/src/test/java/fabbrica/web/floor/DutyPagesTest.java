@@ -97,7 +97,8 @@ class DutyPagesTest {
         assertThat(lastStart()).as("only looked at").isBefore(tomorrow);
         Keyholder seen = ada();
         mvc.perform(send("/floor/leaves/" + seen.id()).param("seen", Seen.of(seen))).andExpect(redirectedUrl("/floor"));
-        assertThat(ada().hours().on(today)).containsExactly(new Hours(600, 750));
+        assertThat(ada().hours().on(today)).singleElement().satisfies(hours -> assertThat(hours.toMin()).isGreaterThanOrEqualTo(12 * 60 + 30)
+                .isLessThanOrEqualTo(ZonedDateTime.ofInstant(clock.instant(), inventory.zone()).toLocalTime().toSecondOfDay() / 60));
         assertThat(lastStart()).isAfter(tomorrow);
         mvc.perform(send("/floor/leaves/" + seen.id()).param("seen", Seen.of(seen))).andExpect(content().string(containsString("changed")));
     }
