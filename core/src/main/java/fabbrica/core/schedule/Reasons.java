@@ -119,7 +119,7 @@ public final class Reasons {
     /** The plan with a plate worked out anew in one way, all others where they are, and one thing let go; nothing when there is no room. */
     private Optional<Schedule> replanned(Waiting plate, Option option, Hold without) {
         Waiting alone = new Waiting(plate.plate(), List.of(without(option, without)), without == Hold.RELEASE ? null : plate.release(), plate.due(),
-                plate.weight(), plate.patience(), without == Hold.PIN || plate.pinned() == null ? null : plate.pinned(), plate.published());
+                plate.weight(), plate.patience(), without == Hold.PIN ? null : plate.pinned(), plate.published());
         List<Waiting> others = new ArrayList<>(List.of(alone));
         for (Slot slot : schedule.slots()) {
             if (slot.plate() != plate.plate()) {

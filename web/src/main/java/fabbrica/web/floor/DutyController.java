@@ -70,7 +70,7 @@ class DutyController {
         }
     }
 
-    /** @param seen what the form was made from */
+    /** What would be printed at another time if somebody left now. */
     record LeavesPage(Keyholder keyholder, List<Moved> moved) {
     }
 
