@@ -65,36 +65,50 @@ final class Annealing {
         rankBefore = new double[timing.plates];
         order = new int[movable.length];
         next = new int[timing.machines];
-        best = asTheyAreDue();
+        best = laid(movable, false);
+        int[] before = timing.asPublished();
+        if (before.length > 0) {
+            Plan kept = laid(before, true);
+            best = kept.cost < best.cost ? kept : best;
+        }
     }
 
     Plan best() {
         return best;
     }
 
-    /** What is needed first goes first, to where it costs least behind what is there already. */
-    private Plan asTheyAreDue() {
+    /**
+     * All plates in an order, each to where it costs least behind what is there already.
+     *
+     * @param kept whether what was published stays on its machine
+     */
+    private Plan laid(int[] inOrder, boolean kept) {
         timing.reset();
-        for (int j : movable) {
-            int cheapest = timing.firstOption[j];
-            long least = Long.MAX_VALUE;
-            for (int o = timing.firstOption[j]; o < timing.firstOption[j + 1]; o++) {
-                long cost = timing.wouldCost(o);
-                if (cost < least) {
-                    least = cost;
-                    cheapest = o;
-                }
-            }
-            timing.place(j, cheapest);
-            option[j] = cheapest;
-            int machine = timing.machineOf[cheapest];
+        Arrays.fill(length, 0);
+        for (int i = 0; i < inOrder.length; i++) {
+            int j = inOrder[i];
+            int stays = kept ? timing.publishedOption(j) : -1;
+            option[j] = stays >= 0 ? stays : cheapest(j);
+            timing.place(j, option[j]);
+            int machine = timing.machineOf[option[j]];
             sequence[machine][length[machine]++] = j;
-        }
-        for (int i = 0; i < movable.length; i++) {
-            rank[movable[i]] = i;
+            rank[j] = i;
         }
         workOut();
         return plan();
+    }
+
+    private int cheapest(int j) {
+        int cheapest = timing.firstOption[j];
+        long least = Long.MAX_VALUE;
+        for (int o = timing.firstOption[j]; o < timing.firstOption[j + 1]; o++) {
+            long cost = timing.wouldCost(o);
+            if (cost < least) {
+                least = cost;
+                cheapest = o;
+            }
+        }
+        return cheapest;
     }
 
     private Plan plan() {

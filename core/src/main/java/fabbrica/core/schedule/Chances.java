@@ -4,8 +4,11 @@ import fabbrica.core.schedule.FloorView.Waiting;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.function.Function;
@@ -60,7 +63,6 @@ public final class Chances {
                 }
             }
         }
-        ends.values().forEach(Arrays::sort);
         return new Chances(ends, view.now());
     }
 
@@ -77,11 +79,21 @@ public final class Chances {
      * @return nothing for a plate that is not in the plan, or that has no place in so many cases
      */
     public Optional<Instant> printedBy(long plate, double share) {
-        long[] seen = endsS.get(plate);
-        if (seen == null) {
+        return printedBy(List.of(plate), share);
+    }
+
+    /** By when all of some plates are printed; the last of them may be another one from case to case. */
+    public Optional<Instant> printedBy(Collection<Long> plates, double share) {
+        if (plates.isEmpty() || !endsS.keySet().containsAll(plates)) {
             return Optional.empty();
         }
-        long end = seen[Math.clamp((long) Math.ceil(share * seen.length) - 1, 0, seen.length - 1)];
+        long[] last = new long[WORLDS];
+        for (long plate : plates) {
+            long[] ends = Objects.requireNonNull(endsS.get(plate));
+            Arrays.setAll(last, world -> Math.max(last[world], ends[world]));
+        }
+        Arrays.sort(last);
+        long end = last[Math.clamp((long) Math.ceil(share * WORLDS) - 1, 0, WORLDS - 1)];
         return end == Timing.NEVER ? Optional.empty() : Optional.of(now.plusSeconds(end));
     }
 }

@@ -20,6 +20,12 @@ public record Rules(long lateness, long fairness, long changes, long reliability
     /** How a lab weighs them, each heavier than those that follow (common practice, no source). */
     public static final Rules OF_A_LAB = new Rules(1000, 20, 10, 5, 1, 30, 0);
 
+    /**
+     * The same after something went wrong: what was published is left only for somebody who would otherwise get theirs late
+     * (common practice, no source).
+     */
+    public static final Rules OF_A_LAB_MENDING = new Rules(1000, 20, 10, 5, 1, 3000, 5);
+
     private static final long MINUTE = 60;
 
     /** @param weight of the plate */

@@ -4,6 +4,7 @@ import fabbrica.core.schedule.FloorView.Limit;
 import fabbrica.core.schedule.FloorView.Machine;
 import fabbrica.core.schedule.FloorView.Option;
 import fabbrica.core.schedule.FloorView.Person;
+import fabbrica.core.schedule.FloorView.Place;
 import fabbrica.core.schedule.FloorView.Waiting;
 import fabbrica.core.schedule.Schedule.Slot;
 import java.time.Instant;
@@ -340,6 +341,20 @@ public final class Timing {
     int[] movable() {
         return IntStream.range(0, plates).filter(j -> !isPinned(j) && firstOption[j] < firstOption[j + 1]).boxed()
                 .sorted(Comparator.<Integer>comparingLong(j -> due[j]).thenComparing(j -> -weight[j])).mapToInt(Integer::intValue).toArray();
+    }
+
+    /** The same, those that were published first, as they were to start; none when nothing was published. */
+    int[] asPublished() {
+        int[] all = movable();
+        return Arrays.stream(all).noneMatch(j -> published[j]) ? new int[0] : Arrays.stream(all).boxed()
+                .sorted(Comparator.comparing((Integer j) -> published[j] ? publishedStart[j] : NEVER)).mapToInt(Integer::intValue).toArray();
+    }
+
+    /** The way in which a plate was to be printed by the plan that was published; -1 when it was not, or cannot be any more. */
+    int publishedOption(int j) {
+        Place place = view.waiting().get(j).published();
+        return place == null ? -1 : IntStream.range(firstOption[j], firstOption[j + 1])
+                .filter(o -> options[o].machine().equals(place.machine()) && ready[machineOf[o]] != NEVER).findFirst().orElse(-1);
     }
 
     boolean isPinned(int plate) {

@@ -44,6 +44,19 @@ class ChancesTest {
         assertThat(minutes(chances, 2, 0.9)).isGreaterThan(1440);
     }
 
+    /** Of two that are each over in time in eighty of a hundred cases, both are in fewer. */
+    @Test
+    void all_of_some_plates_are_promised_for_later_than_each() {
+        FloorView floor = new FloorView(Floors.NOW, List.of(Floors.span(0, 2000)), List.of(), List.of(), Map.of(), List.of(
+                new Machine("M", Floors.NOW, false, RED, List.of(), Floors.HANDLING), new Machine("M1", Floors.NOW, false, RED, List.of(), Floors.HANDLING)),
+                List.of(print(1, 100, true), Waiting.on(2, new Option("M1", RED, Duration.ofMinutes(100), Duration.ZERO, 0, true, 0))), Rules.OF_A_LAB);
+        Chances chances = chances(floor, new Spread(Duration.ofMinutes(70), Duration.ofMinutes(100), Duration.ofMinutes(130)));
+        assertThat(chances.printedBy(List.of(1L, 2L), 0.8).orElseThrow()).isAfter(chances.printedBy(1, 0.8).orElseThrow()).isAfter(chances.printedBy(2, 0.8).orElseThrow())
+                .isEqualTo(chances.printedBy(List.of(2L, 1L), 0.8).orElseThrow());
+        assertThat(chances.printedBy(List.of(), 0.8)).isEmpty();
+        assertThat(chances.printedBy(List.of(1L, 3L), 0.8)).isEmpty();
+    }
+
     @Test
     void a_plate_that_is_not_in_the_plan_is_promised_for_nothing() {
         FloorView floor = floor(List.of(), print(1, 100, true));

@@ -5,6 +5,7 @@ import fabbrica.core.schedule.FloorView;
 import fabbrica.core.schedule.FloorView.Handling;
 import fabbrica.core.schedule.FloorView.Machine;
 import fabbrica.core.schedule.FloorView.Option;
+import fabbrica.core.schedule.FloorView.Place;
 import fabbrica.core.schedule.FloorView.Waiting;
 import fabbrica.core.schedule.Rules;
 import fabbrica.core.schedule.Schedule;
@@ -12,6 +13,7 @@ import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.schedule.Scheduler;
 import fabbrica.core.schedule.Setup;
 import fabbrica.core.schedule.Span;
+import fabbrica.web.plan.LaidPlate.PublishedSlot;
 import fabbrica.web.stores.Duty;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keyholders;
@@ -113,7 +115,7 @@ public class Forecasts {
             List<Waiting> queue = new ArrayList<>();
             for (LaidPlate plate : waiting) {
                 if (plate.plan().printerId().equals(printerId) && !butFor.containsAll(plate.tickets())) {
-                    queue.add(Forecasts.waiting(plate, unattended(printers)));
+                    queue.add(Forecasts.waiting(plate, unattended(printers), view.now()));
                 }
             }
             for (int i = 0; i < takes.size(); i++) {
@@ -137,9 +139,8 @@ public class Forecasts {
         Instant now = clock.instant();
         List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, now)).toList();
         Duty duty = keyholders.duty();
-        FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(), Map.of(),
-                machines,
-                waiting.stream().map(plate -> waiting(plate, unattended(printers))).toList(), Rules.OF_A_LAB);
+        FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(), stock(shelf, running), machines,
+                waiting.stream().map(plate -> waiting(plate, unattended(printers), now)).toList(), Rules.OF_A_LAB);
         return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler);
     }
 
@@ -157,12 +158,28 @@ public class Forecasts {
         return printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet());
     }
 
-    private static Waiting waiting(LaidPlate plate, Set<String> unattended) {
-        return waiting(plate.id(), plate.plan().printerId(), plate.plan().spoolId(), Objects.requireNonNull(plate.promise()).takes(), unattended);
+    /** What is left on each spool once what prints is over. */
+    private static Map<String, Double> stock(List<StockSpool> shelf, List<LaidPlate> running) {
+        Map<Long, Double> printing = running.stream().filter(plate -> plate.plan().spoolId() != null).collect(Collectors.toMap(
+                plate -> Objects.requireNonNull(plate.plan().spoolId()), plate -> Objects.requireNonNull(plate.promise()).grams(), Double::sum));
+        return shelf.stream().collect(Collectors.toMap(spool -> Long.toString(spool.id()), spool -> Math.max(0, spool.spool().remainingG()
+                - printing.getOrDefault(spool.id(), 0.0))));
+    }
+
+    private static Waiting waiting(LaidPlate plate, Set<String> unattended, Instant now) {
+        Option option = option(plate.way(), unattended.contains(plate.plan().printerId()), 0);
+        PublishedSlot slot = plate.published();
+        return new Waiting(plate.id(), List.of(option), null, null, 1, 0, slot != null && slot.pinned() && !slot.start().isBefore(now)
+                ? new Place(slot.printerId(), slot.start()) : null, slot == null ? null : new Place(slot.printerId(), slot.start()));
     }
 
     private static Waiting waiting(long plate, String printer, @Nullable Long spool, Duration takes, Set<String> unattended) {
         return Waiting.on(plate, new Option(printer, setup(spool), takes, Duration.ZERO, 0, unattended.contains(printer), 0));
+    }
+
+    /** @param failing share of that printer's runs that fail */
+    static Option option(Way way, boolean unattended, double failing) {
+        return new Option(way.printerId(), setup(way.spoolId()), way.takes(), Duration.ZERO, way.grams(), unattended, failing);
     }
 
     /** Spools are told apart, whatever is on them. */

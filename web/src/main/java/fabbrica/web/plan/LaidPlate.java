@@ -6,6 +6,7 @@ import fabbrica.core.recipe.Printer;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,9 +15,10 @@ import org.jspecify.annotations.Nullable;
  * @param place     in its printer's queue; those with less come first
  * @param startedAt null unless it is printing
  * @param promise   null until it was queued
+ * @param published where it is in the floor plan that holds; null while it is in none
  */
 public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state, double place, Instant madeAt, @Nullable Instant queuedAt,
-                        @Nullable Instant startedAt, List<LaidCopy> copies, @Nullable Promise promise) {
+                        @Nullable Instant startedAt, List<LaidCopy> copies, @Nullable Promise promise, @Nullable PublishedSlot published) {
 
     /** Where a plate is; the names are stored. */
     public enum State {
@@ -41,6 +43,14 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
      * @param member the name of its ticket's member; may be empty
      */
     public record LaidCopy(long id, long ticketId, int nth, Plate.Copy copy, String model, String member) {
+    }
+
+    /**
+     * A place in the floor plan that holds.
+     *
+     * @param pinned whether it starts then, whatever else happens
+     */
+    public record PublishedSlot(String printerId, Instant start, Instant end, Instant handOut, boolean pinned) {
     }
 
     public LaidPlate {
@@ -76,6 +86,11 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
     /** When it is promised to be printed; null unless it is printing. */
     public @Nullable Instant until() {
         return startedAt == null || promise == null ? null : startedAt.plus(promise.takes());
+    }
+
+    /** How it is printed as it waits. */
+    public Way way() {
+        return Way.of(Objects.requireNonNull(promise), plan.printerId(), plan.spoolId());
     }
 
     /** By which people know it: the model when there is one, else how many there are. */

@@ -11,6 +11,7 @@ import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Plate.Copy;
 import fabbrica.core.recipe.Plate.Place;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
+import fabbrica.web.plan.LaidPlate.PublishedSlot;
 import fabbrica.web.plan.LaidPlate.State;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -22,6 +23,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.core.type.TypeReference;
@@ -33,10 +35,11 @@ class PlateRepository {
 
     private static final String PLATES = """
             select p.*, n.starting_point, n.recipe, n.printer_id, n.spool_id, n.fresh, r.id as promise_id, r.phases, r.portions, r.prepare_s, r.total_s,
-                r.earliest_s, r.latest_s, r.grams, r.purged_g, r.core_version,
+                r.earliest_s, r.latest_s, r.grams, r.purged_g, r.core_version, s.printer_id as slot_printer, s.start_at, s.end_at, s.hand_out_at, s.pinned,
                 (select started_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as started_at
             from plate p join plan n on n.id = p.plan_id
-            left join promise r on r.id = (select max(id) from promise o where o.plate_id = p.id)""";
+            left join promise r on r.id = (select max(id) from promise o where o.plate_id = p.id)
+            left join slot s on s.plate_id = p.id""";
     private static final TypeReference<Map<Phase, Double>> PHASES = new TypeReference<>() { };
 
     private final JdbcClient jdbc;
@@ -76,8 +79,11 @@ class PlateRepository {
         jdbc.sql("update plate set plan_id = ?, sequence = ? where id = ?").params(planId, sequence.name(), id).update();
     }
 
-    /** Moves a plate on, if it still is where it was seen last; tells whether it was. */
+    /** Moves a plate on, if it still is where it was seen last; tells whether it was. What no longer waits is in no floor plan. */
     boolean move(long id, State from, State to) {
+        if (from == State.QUEUED) {
+            jdbc.sql("delete from slot where plate_id = ? and (select state from plate where id = ?) = 'QUEUED'").params(id, id).update();
+        }
         return jdbc.sql("update plate set state = ? where id = ? and state = ?").params(to.name(), id, from.name()).update() == 1;
     }
 
@@ -184,7 +190,7 @@ class PlateRepository {
                             row.getString("model_name"), row.getString("member_name")));
                 });
         return plates.stream().map(plate -> new LaidPlate(plate.id(), plate.plan(), plate.sequence(), plate.state(), plate.place(),
-                plate.madeAt(), plate.queuedAt(), plate.startedAt(), copies.getOrDefault(plate.id(), List.of()), plate.promise())).toList();
+                plate.madeAt(), plate.queuedAt(), plate.startedAt(), copies.getOrDefault(plate.id(), List.of()), plate.promise(), plate.published())).toList();
     }
 
     private LaidPlate read(ResultSet row, int number) throws SQLException {
@@ -195,7 +201,12 @@ class PlateRepository {
                 promise == null ? null : new Promise(promise, row.getString("printer_id"), phases(row.getString("phases")),
                         row.getDouble("prepare_s"), row.getDouble("total_s"), row.getDouble("earliest_s"), row.getDouble("latest_s"),
                         row.getDouble("grams"), row.getDouble("purged_g"),
-                        json.readValue(row.getString("portions"), Portions.class), row.getString("core_version")));
+                        json.readValue(row.getString("portions"), Portions.class), row.getString("core_version")), published(row));
+    }
+
+    private static @Nullable PublishedSlot published(ResultSet row) throws SQLException {
+        String printer = row.getString("slot_printer");
+        return printer == null ? null : new PublishedSlot(printer, instant(row, "start_at"), instant(row, "end_at"), instant(row, "hand_out_at"), row.getBoolean("pinned"));
     }
 
     private Map<Phase, Double> phases(String stored) {

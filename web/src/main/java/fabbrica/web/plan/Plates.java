@@ -236,7 +236,10 @@ public class Plates {
 
     /** Where the copies of a plate would lie if they were nested anew; what does not fit on it stays where it is. */
     public List<Place> nested(LaidPlate seen, PlanEntry entry, Sequence sequence) {
-        StockPrinter printer = inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first."));
+        return nested(seen, entry, inventory.printer(entry.printerId()).orElseThrow(() -> new Refusal("Choose a printer first.")), sequence);
+    }
+
+    List<Place> nested(LaidPlate seen, PlanEntry entry, StockPrinter printer, Sequence sequence) {
         if (laying.isFixed(seen.plate())) {
             return seen.copies().stream().map(copy -> copy.copy().place()).toList();
         }

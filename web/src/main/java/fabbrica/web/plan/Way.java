@@ -1,0 +1,45 @@
+package fabbrica.web.plan;
+
+import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Phase;
+import fabbrica.core.schedule.Spread;
+import java.time.Duration;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * How long a plate takes on a printer from a spool, as it was worked out there.
+ *
+ * @param spoolId   null when none is chosen
+ * @param phases    seconds of each; empty where they were not kept
+ * @param prepareS  seconds before the first line, of the total
+ * @param earliestS one time in ten it is over sooner; so latestS, after which it is over one time in ten
+ */
+public record Way(String printerId, @Nullable Long spoolId, Map<Phase, Double> phases, double prepareS, double totalS, double earliestS, double latestS, double grams) {
+
+    static Way of(Estimate estimate, String printerId, @Nullable Long spoolId) {
+        return new Way(printerId, spoolId, estimate.secondsByPhase(), estimate.prepareSeconds(), estimate.totalSeconds(), estimate.earliestSeconds(),
+                estimate.latestSeconds(), estimate.grams());
+    }
+
+    static Way of(Promise promise, String printerId, @Nullable Long spoolId) {
+        return new Way(printerId, spoolId, promise.phases(), promise.prepareS(), promise.totalS(), promise.earliestS(), promise.latestS(), promise.grams());
+    }
+
+    public Duration takes() {
+        return seconds(totalS);
+    }
+
+    public Duration prepares() {
+        return seconds(prepareS);
+    }
+
+    /** How sure the time is; whatever the bounds, no less than usually at the latest. */
+    public Spread spread() {
+        return new Spread(seconds(Math.min(earliestS, totalS)), takes(), seconds(Math.max(latestS, totalS)));
+    }
+
+    private static Duration seconds(double seconds) {
+        return Duration.ofSeconds(Math.round(seconds));
+    }
+}
