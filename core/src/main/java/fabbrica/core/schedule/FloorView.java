@@ -39,6 +39,11 @@ public record FloorView(Instant now, List<Span> staffed, List<Person> people, Li
         return new FloorView(now, hours, others, limits, stock, machines, waiting, rules);
     }
 
+    /** The same floor, judged by other rules. */
+    public FloorView by(Rules others) {
+        return new FloorView(now, staffed, people, limits, stock, machines, waiting, others);
+    }
+
     /** One who does one thing at a time, while on duty. */
     public record Person(String name, Set<Task> may, List<Span> onDuty) {
 

@@ -1,5 +1,6 @@
 package fabbrica.web.counter;
 
+import fabbrica.web.floor.Together;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.ticket.Purpose;
@@ -22,7 +23,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** The groups that tickets belong to. */
 @Service
-public class Groups {
+public class Groups implements Together {
 
     private static final List<TicketState> OPEN = Arrays.stream(TicketState.values()).filter(state -> !state.isOver() || state == TicketState.SENT_BACK).toList();
 
@@ -66,8 +67,8 @@ public class Groups {
         return open.stream().map(group -> new Standing(group, counts.getOrDefault(group.id(), Map.of()))).toList();
     }
 
-    /** Those of some tickets that belong to a group. */
-    Set<Long> grouped(Collection<Long> some) {
+    @Override
+    public Set<Long> grouped(Collection<Long> some) {
         return Set.copyOf(repository.grouped(some));
     }
 

@@ -1,9 +1,8 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Schedule.Slot;
-import fabbrica.web.plan.Forecasts;
+import fabbrica.web.floor.FloorPlans.Desk;
 import fabbrica.web.plan.LaidPlate;
-import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Keyholder;
 import fabbrica.web.stores.Keyholders;
@@ -12,29 +11,33 @@ import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 
-/** The Floor: every printer, what it prints and what waits. */
+/** The Floor: every printer, what it prints and what waits, by the plan that holds and by the draft of the next. */
 @Controller
 class FloorController {
 
     private final Runs runs;
-    private final Plates plates;
-    private final Forecasts forecasts;
+    private final FloorPlans plans;
+    private final Drafting drafting;
     private final Tickets tickets;
     private final Moments moments;
     private final Timeline timeline;
     private final Keyholders keyholders;
 
-    FloorController(Runs runs, Plates plates, Forecasts forecasts, Tickets tickets, Moments moments, Timeline timeline, Keyholders keyholders) {
+    FloorController(Runs runs, FloorPlans plans, Drafting drafting, Tickets tickets, Moments moments, Timeline timeline, Keyholders keyholders) {
         this.runs = runs;
-        this.plates = plates;
-        this.forecasts = forecasts;
+        this.plans = plans;
+        this.drafting = drafting;
         this.tickets = tickets;
         this.moments = moments;
         this.timeline = timeline;
@@ -42,7 +45,7 @@ class FloorController {
     }
 
     /** A plate that waits, and when it is expected to be printed; nothing when nobody knows. */
-    record Waiting(LaidPlate plate, Optional<Slot> slot) {
+    record Waiting(LaidPlate plate, Optional<Slot> slot, boolean late) {
     }
 
     /**
@@ -53,23 +56,49 @@ class FloorController {
     }
 
     /**
+     * What is being planned.
+     *
+     * @param draft   nothing when nothing is
+     * @param moved   how many plates it puts elsewhere, or at another time
+     * @param late    how many are printed too late by it
+     * @param unknown how many wait that are in no plan yet
+     * @param looking whether a plan is being looked for
+     */
+    record Planned(Optional<Draft> draft, String mark, int moved, long late, long unknown, boolean looking) {
+
+        public boolean isEmpty() {
+            return draft.isEmpty();
+        }
+    }
+
+    /** How much of time is shown, to be chosen. */
+    record Zooming(Zoom shown, List<Zoom> all) {
+    }
+
+    /**
      * The floor as it stands.
      *
      * @param onDuty those with a key who are there now
      */
-    record FloorPage(List<Queue> queues, String timeline, List<LaidPlate> drafts, List<Ticket> failed, Instant now, List<Keyholder> onDuty) {
+    record FloorPage(List<Queue> queues, Planned planned, String timeline, Zooming zoom, List<LaidPlate> drafts, List<Ticket> failed, Instant now,
+                     List<Keyholder> onDuty) {
     }
 
     @GetMapping("/floor")
-    String floor(Model page) {
-        Forecasts.Floor floor = forecasts.floor();
+    String floor(@RequestParam(defaultValue = "") String span, Model page) {
+        Desk desk = plans.desk();
         List<Run> running = runs.running();
-        List<Queue> queues = floor.printers().stream().map(printer -> new Queue(printer,
-                running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null), floor.canStart(printer),
-                floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id()))
-                        .map(plate -> new Waiting(plate, floor.of(plate))).toList())).toList();
-        page.addAttribute("page", new FloorPage(queues, timeline.svg(queues),
-                floor.open().stream().filter(LaidPlate::isDraft).toList(), tickets.inStates(TicketState.FAILED),
+        FloorPlan queues = desk.queues(), plan = desk.plan();
+        List<Queue> rows = queues.floor().printers().stream().map(printer -> new Queue(printer,
+                running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null), queues.floor().canStart(printer),
+                queues.row(printer.id()).stream().map(one -> new Waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList())).toList();
+        Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), Consequence.needed(plan)).stream()
+                .map(each -> each.plate().id()).collect(Collectors.toSet());
+        Zoom zoom = Zoom.of(span);
+        page.addAttribute("page", new FloorPage(rows, new Planned(desk.draft(), desk.stand().mark(), moved.size(),
+                plan.placed().stream().filter(one -> plan.late(one.plate())).count(), queues.floor().waiting().stream().filter(plate -> plate.published() == null).count(),
+                drafting.isLooking()), timeline.svg(plan, running, zoom, moved, true), new Zooming(zoom, Arrays.asList(Zoom.values())),
+                queues.floor().open().stream().filter(LaidPlate::isDraft).toList(), tickets.inStates(TicketState.FAILED),
                 moments.now(), keyholders.all().stream().filter(one -> one.hours().at(moments.now()).isPresent()).toList()));
         return "floor/floor";
     }

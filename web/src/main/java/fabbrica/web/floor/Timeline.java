@@ -1,113 +1,217 @@
 package fabbrica.web.floor;
 
+import fabbrica.core.schedule.FirstCome;
+import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.schedule.Span;
-import fabbrica.web.floor.FloorController.Queue;
-import fabbrica.web.floor.FloorController.Waiting;
+import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Svg;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keyholders;
-import java.time.Clock;
+import fabbrica.web.stores.StockPrinter;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /**
- * The floor as a timeline from two hours ago to the next day: a row a printer, closed hours shaded, running prints with
- * their warming and printing, waiting ones outlined where they are expected.
+ * A floor plan as a timeline: a lane a printer, closed hours shaded, each plate with the work before it, its warming, printing and
+ * cooling, what prints filled, what waits outlined, and a flag where one is needed.
  */
 @Component
 class Timeline {
 
-    private static final int HOURS = 20;
-    private static final int HOURS_BACK = 2;
     private static final double LEFT = 130;
     private static final double WIDTH = 1060;
     private static final double ROW = 44;
     private static final double TOP = 26;
     private static final int LETTERS_PER_PIXEL = 7;
+    /** Part of what is shown that is over already. */
+    private static final int BACK = 13;
+    private static final DateTimeFormatter HOUR = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("EEE d", Locale.ENGLISH);
 
-    private final Clock clock;
     private final Inventory inventory;
     private final Keyholders keyholders;
     private final Moments moments;
 
-    Timeline(Clock clock, Inventory inventory, Keyholders keyholders, Moments moments) {
-        this.clock = clock;
+    Timeline(Inventory inventory, Keyholders keyholders, Moments moments) {
         this.inventory = inventory;
         this.keyholders = keyholders;
         this.moments = moments;
     }
 
-    String svg(List<Queue> queues) {
-        ZonedDateTime from = clock.instant().atZone(inventory.zone()).minusHours(HOURS_BACK).truncatedTo(ChronoUnit.HOURS);
-        double height = TOP + ROW * queues.size();
-        Svg svg = new Svg().open("svg", "class", "timeline", "viewBox", Svg.path(0, 0, LEFT + WIDTH + 24, height + 8), "role", "img",
-                "aria-label", "Timeline of all printers");
-        nights(svg, from, height);
-        for (int hour = 0; hour <= HOURS; hour += 2) {
-            double x = x(from.plusHours(hour).toInstant(), from);
-            svg.leaf("path", "class", "hour", "d", Svg.path("M", x, TOP - 4, "V", height));
-            svg.text("text", "%02d:00".formatted(from.plusHours(hour).getHour()), "class", "hour", "x", x, "y", 16, "text-anchor", "middle");
-        }
-        for (int i = 0; i < queues.size(); i++) {
-            row(svg, queues.get(i), TOP + i * ROW, from);
-        }
-        return svg.leaf("path", "class", "now", "d", Svg.path("M", x(clock.instant(), from), TOP - 8, "V", height)).toString();
+    /**
+     * @param running what prints, as it was promised
+     * @param moved   plates that the draft has put elsewhere
+     * @param named   whether plates are called by their names; else by the numbers of their tickets, and lead nowhere
+     */
+    String svg(FloorPlan plan, List<Run> running, Zoom zoom, Set<Long> moved, boolean named) {
+        return new Drawing(plan, zoom, moved, named).drawn(running);
     }
 
-    /** All that is not staffed, as far as it is drawn. */
-    private void nights(Svg svg, ZonedDateTime from, double height) {
-        Instant closed = from.toInstant(), end = from.plusHours(HOURS + 1).toInstant();
-        for (Span staffed : keyholders.duty().staffed(closed, end)) {
-            night(svg, closed, staffed.from(), from, height);
-            closed = staffed.to();
-        }
-        night(svg, closed, end, from, height);
-    }
+    private final class Drawing {
 
-    private static void night(Svg svg, Instant closes, Instant opens, ZonedDateTime from, double height) {
-        double start = x(closes, from), end = x(opens, from);
-        if (end > start) {
-            svg.open("rect", "class", "night", "x", start, "y", TOP - 4, "width", end - start, "height", height - TOP + 4)
-                    .text("title", "Nobody is there").close();
-        }
-    }
+        private final FloorPlan plan;
+        private final Zoom zoom;
+        private final Set<Long> moved;
+        private final boolean named;
+        private final ZonedDateTime from;
+        private final Instant to;
+        private final double height;
+        private final Svg svg;
 
-    private void row(Svg svg, Queue queue, double y, ZonedDateTime from) {
-        svg.text("text", queue.printer().name(), "class", "printer", "x", 0, "y", y + 27);
-        svg.leaf("path", "class", "row", "d", Svg.path("M", 0, y + ROW, "H", LEFT + WIDTH));
-        Run run = queue.running();
-        if (run != null) {
-            Instant warm = run.startedAt().plus(Duration.ofSeconds(Math.round(run.prepareS())));
-            block(svg, "warming", run.startedAt(), warm, y, from, "", "warming up");
-            block(svg, "printing", warm, run.promisedEnd(), y, from, run.what(),
-                    run.what() + ", promised for " + moments.say(run.promisedEnd()));
+        private Drawing(FloorPlan plan, Zoom zoom, Set<Long> moved, boolean named) {
+            this.plan = plan;
+            this.zoom = zoom;
+            this.moved = moved;
+            this.named = named;
+            from = plan.view().now().atZone(inventory.zone()).minus(zoom.length().dividedBy(BACK)).truncatedTo(ChronoUnit.HOURS);
+            to = from.toInstant().plus(zoom.length());
+            height = TOP + ROW * plan.floor().printers().size();
+            svg = new Svg().open("svg", "class", "timeline", "viewBox", Svg.path(0, 0, LEFT + WIDTH + 24, height + 8), "role", "group",
+                    "aria-label", "Timeline of all printers, " + zoom.label());
         }
-        for (Waiting waiting : queue.waiting()) {
-            waiting.slot().ifPresent(slot -> block(svg, "waiting", slot.start(), slot.end(), y, from, waiting.plate().name(),
-                    waiting.plate().name() + ", expected " + moments.say(slot.start()) + " to " + moments.say(slot.end())));
-        }
-    }
 
-    private static void block(Svg svg, String kind, Instant start, Instant end, double y, ZonedDateTime from, String label, String title) {
-        double x0 = x(start, from), x1 = x(end, from);
-        if (x1 <= LEFT || x0 >= LEFT + WIDTH) {
-            return;
+        private String drawn(List<Run> running) {
+            nights();
+            ticks();
+            List<StockPrinter> printers = plan.floor().printers();
+            for (int i = 0; i < printers.size(); i++) {
+                lane(printers.get(i), running(running, printers.get(i)), TOP + i * ROW);
+            }
+            return svg.leaf("path", "class", "now", "d", Svg.path("M", x(plan.view().now()), TOP - 8, "V", height)).toString();
         }
-        double width = Math.max(2, x1 - x0);
-        int letters = (int) (width / LETTERS_PER_PIXEL) - 1;
-        String shown = label.length() <= letters ? label : letters < 4 ? "" : label.substring(0, letters - 1) + "…";
-        svg.open("g", "class", kind).text("title", title).leaf("rect", "x", x0, "y", y + 8, "width", width, "height", ROW - 16, "rx", 3)
-                .text("text", shown, "x", x0 + 6, "y", y + 27).close();
-    }
 
-    /** Clipped to the drawn hours. */
-    private static double x(Instant moment, ZonedDateTime from) {
-        double hours = Duration.between(from.toInstant(), moment).toSeconds() / 3600.0;
-        return Math.clamp(LEFT + hours / HOURS * WIDTH, LEFT, LEFT + WIDTH);
+        private static Optional<Run> running(List<Run> running, StockPrinter printer) {
+            return running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst();
+        }
+
+        /** All that is not staffed. */
+        private void nights() {
+            Instant closed = from.toInstant();
+            for (Span staffed : keyholders.duty().staffed(closed, to)) {
+                night(closed, staffed.from());
+                closed = staffed.to();
+            }
+            night(closed, to);
+        }
+
+        private void night(Instant closes, Instant opens) {
+            double start = x(closes), end = x(opens);
+            if (end > start) {
+                svg.open("rect", "class", "night", "x", start, "y", TOP - 4, "width", end - start, "height", height - TOP + 4).text("title", "Nobody is there").close();
+            }
+        }
+
+        private void ticks() {
+            ZonedDateTime first = zoom.isByDay() ? from.truncatedTo(ChronoUnit.DAYS).plusDays(1) : from;
+            int step = zoom == Zoom.SHIFT ? 1 : 2;
+            for (ZonedDateTime tick = first; !tick.toInstant().isAfter(to); tick = zoom.isByDay() ? tick.plusDays(1) : tick.plusHours(step)) {
+                double x = x(tick.toInstant());
+                svg.leaf("path", "class", "hour", "d", Svg.path("M", x, TOP - 4, "V", height));
+                svg.text("text", (zoom.isByDay() ? DATE : HOUR).format(tick), "class", "hour", "x", x, "y", 16, "text-anchor", "middle");
+            }
+        }
+
+        private void lane(StockPrinter printer, Optional<Run> run, double y) {
+            svg.open("g", "class", "lane", "data-printer", printer.id(), "data-name", printer.name());
+            svg.leaf("rect", "class", "ground", "x", LEFT, "y", y, "width", WIDTH, "height", ROW);
+            svg.text("text", printer.name(), "class", "printer", "x", 0, "y", y + 27);
+            svg.leaf("path", "class", "row", "d", Svg.path("M", 0, y + ROW, "H", LEFT + WIDTH));
+            if (printer.outOfOrder()) {
+                Instant until = printer.condition().until() == null ? to : printer.condition().until();
+                segment("down", plan.view().now(), until, y);
+            }
+            run.ifPresent(on -> running(on, y));
+            for (Placed one : plan.row(printer.id())) {
+                plan.slot(one.plate()).ifPresent(slot -> waiting(one, slot, y));
+            }
+            svg.close();
+        }
+
+        private void running(Run run, double y) {
+            String label = named ? run.what() : numbers(run.tickets());
+            begin("bar runs", "%s, printing, promised for %s".formatted(label, moments.say(run.promisedEnd())), "/floor/runs/%d/end".formatted(run.id()), 0);
+            Instant warm = run.startedAt().plusSeconds(Math.round(run.prepareS())), over = run.promisedEnd();
+            segment("warm", run.startedAt(), warm, y);
+            segment("print", warm, over, y);
+            if (run.isOverdue(plan.view().now())) {
+                segment("over", over, plan.view().now(), y);
+                over = plan.view().now();
+            }
+            segment("cool", over, over.plus(FirstCome.CLEARING), y);
+            label(label, warm, over, y);
+            svg.close();
+        }
+
+        private void waiting(Placed one, Slot slot, double y) {
+            Instant over = slot.end().plus(FirstCome.CLEARING);
+            boolean late = plan.late(one.plate());
+            Instant due = Objects.requireNonNull(plan.claims().get(one.plate())).due();
+            if (slot.work().isBefore(to)) {
+                LaidPlate plate = plan.plate(one.plate());
+                String label = named ? plate.name() : numbers(plate.tickets());
+                begin("bar waits" + (late ? " late" : "") + (moved.contains(one.plate()) ? " moved" : ""), "%s, starts %s, printed %s%s%s".formatted(label, moments.say(slot.start()),
+                        moments.say(slot.end()), due == null ? "" : ", needed %s%s".formatted(moments.say(due), late ? ", too late" : ""), one.pinned() == null ? "" : ", pinned"),
+                        "/floor/plates/" + one.plate(), one.plate());
+                segment("work", slot.work(), slot.start(), y);
+                Instant warm = slot.start().plus(one.way().prepares());
+                segment("warm", slot.start(), warm, y);
+                segment("print", warm, slot.end(), y);
+                segment("cool", slot.end(), over, y);
+                label((late ? "■ " : "") + label, warm, slot.end(), y);
+                if (one.pinned() != null) {
+                    svg.leaf("circle", "class", "pinned", "cx", x(slot.start()), "cy", y + 8, "r", 4);
+                }
+                svg.close();
+            }
+            if (due != null && due.isAfter(from.toInstant()) && due.isBefore(to)) {
+                svg.leaf("path", "class", late ? "flag late" : "flag", "d", Svg.path("M", x(due), y + ROW - 2, "V", y + 3, "h", 9, "l", -3, 3.5, "l", 3, 3.5, "h", -9));
+            }
+        }
+
+        private void begin(String kind, String title, String address, long plate) {
+            if (named && plate == 0) {
+                svg.open("a", "class", kind, "href", address, "aria-label", title);
+            } else if (named) {
+                svg.open("a", "class", kind, "href", address, "aria-label", title, "data-plate", plate);
+            } else {
+                svg.open("g", "class", kind);
+            }
+            svg.text("title", title);
+        }
+
+        private String numbers(List<Long> tickets) {
+            return tickets.stream().map(ticket -> "no. " + ticket).collect(Collectors.joining(", "));
+        }
+
+        private void segment(String kind, Instant start, Instant end, double y) {
+            double x0 = x(start), x1 = x(end);
+            if (x1 > x0) {
+                svg.leaf("rect", "class", kind, "x", x0, "y", y + 8, "width", x1 - x0, "height", ROW - 16);
+            }
+        }
+
+        private void label(String label, Instant start, Instant end, double y) {
+            double x0 = x(start);
+            int letters = (int) ((x(end) - x0) / LETTERS_PER_PIXEL) - 1;
+            String shown = label.length() <= letters ? label : letters < 4 ? "" : label.substring(0, letters - 1) + "…";
+            svg.text("text", shown, "x", x0 + 6, "y", y + 27);
+        }
+
+        /** Clipped to what is drawn. */
+        private double x(Instant moment) {
+            double part = Duration.between(from.toInstant(), moment).toSeconds() / (double) zoom.length().toSeconds();
+            return Math.clamp(LEFT + part * WIDTH, LEFT, LEFT + WIDTH);
+        }
     }
 }

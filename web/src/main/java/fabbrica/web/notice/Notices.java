@@ -80,6 +80,12 @@ public class Notices {
             case Fact.PutAway() -> told(ticket, member, lab, "%s was put away".formatted(name), "Nobody has collected %s. We have put it away; ask at the counter.".formatted(name));
             case Fact.PriceAsked(String price) -> told(ticket, member, lab, "%s costs %s".formatted(name, price),
                     "Printing %s costs %s. Say on your page whether that is all right; it is printed once you have.".formatted(name, price));
+            case Fact.Promised(Instant collect, Instant before) when before != null -> told(ticket, member, lab, "%s takes longer".formatted(name),
+                    "We said you could collect %s from %s on. It takes longer than we thought: from %s on, as far as we can tell. We are sorry."
+                            .formatted(name, moments.dated(before), moments.dated(collect)));
+            case Fact.Promised(Instant collect, var none) -> told(ticket, member, lab, "When %s is ready".formatted(name),
+                    "%s has its place among the prints. You can collect it from %s on, as far as we can tell; we write again when it is ready."
+                            .formatted(name, moments.dated(collect)));
             case Fact.Declined() -> told(ticket, member, lab, "%s is not printed here".formatted(name), "We cannot print %s: %s".formatted(name, why));
             case Fact.Withdrawn() -> told(ticket, member, lab, "%s is withdrawn".formatted(name), "%s is not printed any more: %s".formatted(name, why));
             case Fact.RunEnded(int well, int failed, int cancelled, long seconds, double grams, var defects, int done, int of) when done >= of ->

@@ -46,14 +46,16 @@ public class Forecasts {
     private final Keyholders keyholders;
     private final Spools spools;
     private final PlateRepository plates;
+    private final Usage usage;
     private final Clock clock;
     private final Scheduler scheduler = new FirstCome();
 
-    Forecasts(Inventory inventory, Keyholders keyholders, Spools spools, PlateRepository plates, Clock clock) {
+    Forecasts(Inventory inventory, Keyholders keyholders, Spools spools, PlateRepository plates, Usage usage, Clock clock) {
         this.inventory = inventory;
         this.keyholders = keyholders;
         this.spools = spools;
         this.plates = plates;
+        this.usage = usage;
         this.clock = clock;
     }
 
@@ -62,8 +64,15 @@ public class Forecasts {
      *
      * @param open    plates that are not over
      * @param waiting those of them that wait for their printers
+     * @param failing share of each printer's runs that fail
      */
-    public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<LaidPlate> open, List<LaidPlate> waiting, FloorView view, Schedule schedule, Scheduler scheduler) {
+    public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<LaidPlate> open, List<LaidPlate> waiting, FloorView view, Schedule schedule, Scheduler scheduler,
+                        Map<String, Double> failing) {
+
+        /** A way to print a plate as a scheduler sees it. */
+        public Option option(Way way) {
+            return Forecasts.option(way, unattended(printers).contains(way.printerId()), failing.getOrDefault(way.printerId(), 0.0));
+        }
 
         /** When a plate that waits is printed; nothing when nobody knows. */
         public Optional<Slot> of(LaidPlate plate) {
@@ -141,7 +150,8 @@ public class Forecasts {
         Duty duty = keyholders.duty();
         FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(), stock(shelf, running), machines,
                 waiting.stream().map(plate -> waiting(plate, unattended(printers), now)).toList(), Rules.OF_A_LAB);
-        return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler);
+        return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler, printers.stream().collect(Collectors.toMap(StockPrinter::id,
+                printer -> usage.failureShare(printer.id()))));
     }
 
     private static Machine machine(StockPrinter printer, List<LaidPlate> running, List<StockSpool> shelf, Instant now) {

@@ -392,6 +392,15 @@ public class Plates {
         }
     }
 
+    /** Puts plates that wait into an order, among the places that they have. */
+    @Transactional
+    public void reorder(List<Long> inOrder) {
+        List<Double> places = repository.find(inOrder).stream().map(LaidPlate::place).sorted().toList();
+        for (int i = 0; i < places.size(); i++) {
+            repository.savePlaceInQueue(inOrder.get(i), places.get(i));
+        }
+    }
+
     /**
      * Lays the copies that failed on a plate anew, by the same plan, and puts them into the queue.
      *
@@ -425,7 +434,12 @@ public class Plates {
 
     /** Grams that other plates that wait were promised of each spool. */
     Map<Long, Double> promisedBut(LaidPlate plate) {
-        return judging.promised(List.of(plate.id()));
+        return promisedBut(List.of(plate));
+    }
+
+    /** The same but for some plates. */
+    public Map<Long, Double> promisedBut(List<LaidPlate> some) {
+        return judging.promised(some.stream().map(LaidPlate::id).toList());
     }
 
     /** Writes down which file was handed out for a plate. */

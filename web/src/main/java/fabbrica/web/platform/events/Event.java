@@ -41,6 +41,8 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.LaidOut(int copies) -> "%s laid on plate no. %d".formatted(copies == 1 ? "1 copy" : copies + " copies", about.plate());
             case Fact.Reordered() -> "plate no. %d moved in the queue".formatted(about.plate());
             case Fact.LeftQueue(var cause) -> "taken out of the queue";
+            case Fact.Promised(Instant collect, var before) -> before == null ? "promised by the floor plan" : "promised anew by the floor plan";
+            case Fact.FloorPlanned() -> "floor plan published";
             case Fact.RunStarted() -> "run started on " + printer;
             case Fact.RunEnded ended -> ended.of() == 1 ? ended.well() == 1 ? "run done" : ended.failed() == 1 ? "run failed" : "run cancelled"
                     : "run ended: %s; %d of %d done".formatted(Stream.of(ended.well() == 0 ? "" : ended.well() + " well",

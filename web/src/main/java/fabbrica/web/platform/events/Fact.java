@@ -155,6 +155,22 @@ public sealed interface Fact {
     record LeftQueue(Cause cause) implements Fact {
     }
 
+    /**
+     * A floor plan was published by which a ticket can be collected.
+     *
+     * @param collect from then on, in four of five cases
+     * @param before  what was told before; null when nothing was
+     */
+    record Promised(Instant collect, @Nullable Instant before) implements Fact {
+
+        @Override
+        public boolean isTold() {
+            return true;
+        }
+    }
+
+    record FloorPlanned() implements Fact {
+    }
 
     record RunStarted() implements Fact {
     }

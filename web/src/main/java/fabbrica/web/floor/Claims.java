@@ -1,0 +1,66 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.estimate.Tariff.Used;
+import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.Usage;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.Tickets;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** What plates may ask of the floor: by when they are needed, by how many, and how little whoever wants them has had. */
+@Component
+class Claims {
+
+    /** A class that waits in vain is many who do (common practice, no source). */
+    private static final long OF_A_CLASS = 3;
+
+    private final Tickets tickets;
+    private final Together together;
+    private final Usage usage;
+
+    Claims(Tickets tickets, Together together, Usage usage) {
+        this.tickets = tickets;
+        this.together = together;
+        this.usage = usage;
+    }
+
+    /**
+     * A plate's claim.
+     *
+     * @param due      the earliest moment by which one of its tickets is needed; null when there is no hurry
+     * @param weight   1 for an ordinary plate
+     * @param patience 1 for members who had nothing of the floor this month, 0 for the one who had most
+     * @param tickets  with copies on it
+     */
+    record Claim(@Nullable Instant due, long weight, double patience, List<Ticket> tickets) {
+    }
+
+    /** Of each plate by its number. */
+    Map<Long, Claim> of(List<LaidPlate> plates) {
+        Map<Long, Ticket> theirs = tickets.tickets(plates.stream().flatMap(plate -> plate.tickets().stream()).distinct().toList()).stream()
+                .collect(Collectors.toMap(Ticket::id, Function.identity()));
+        Set<Long> grouped = together.grouped(theirs.keySet());
+        Map<Long, Used> used = usage.usedThisMonth(theirs.values().stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).distinct().toList());
+        double most = used.values().stream().mapToDouble(Used::hours).max().orElse(0);
+        Map<Long, Claim> claims = new HashMap<>();
+        for (LaidPlate plate : plates) {
+            List<Ticket> on = plate.tickets().stream().map(theirs::get).filter(Objects::nonNull).toList();
+            double had = on.stream().map(ticket -> Optional.ofNullable(ticket.request().memberId()).map(used::get)).flatMap(Optional::stream)
+                    .mapToDouble(Used::hours).average().orElse(0);
+            claims.put(plate.id(), new Claim(on.stream().map(ticket -> ticket.request().neededBy()).filter(Objects::nonNull).min(Comparator.naturalOrder()).orElse(null),
+                    on.stream().anyMatch(ticket -> grouped.contains(ticket.id())) ? OF_A_CLASS : 1, most == 0 ? 0 : 1 - had / most, on));
+        }
+        return claims;
+    }
+}

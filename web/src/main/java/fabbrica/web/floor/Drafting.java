@@ -1,0 +1,191 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.schedule.FloorView.Option;
+import fabbrica.core.schedule.NeighbourhoodSearch;
+import fabbrica.core.schedule.Rules;
+import fabbrica.core.schedule.Schedule;
+import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.schedule.Scheduler;
+import fabbrica.core.schedule.Tally;
+import fabbrica.web.floor.FloorPlans.Desk;
+import fabbrica.web.plan.Elsewhere;
+import fabbrica.web.plan.Elsewhere.Possible;
+import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.Way;
+import fabbrica.web.platform.Refusal;
+import jakarta.annotation.PreDestroy;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Looks for floor plans, beside the pages: a first one at once, from what is known of each plate on each printer; a better one
+ * when the rest has been worked out. After something went wrong one that keeps to what was planned as far as may be.
+ */
+@Component
+class Drafting {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Drafting.class);
+    private static final Duration LOOKING_AROUND = Duration.ofMillis(400);
+    private static final Duration AT_ONCE = Duration.ofMillis(400);
+    private static final Duration AT_LEISURE = Duration.ofSeconds(3);
+    private static final Duration A_MOMENT = Duration.ofSeconds(1);
+    private static final int MOST_MOMENTS = 300;
+
+    private final FloorPlans plans;
+    private final Elsewhere elsewhere;
+    private final Scheduler search = new NeighbourhoodSearch(Math.min(4, Runtime.getRuntime().availableProcessors()), 1);
+    private final ExecutorService beside = Executors.newSingleThreadExecutor(Thread.ofPlatform().daemon().name("floor-plan").factory());
+    private final AtomicInteger asked = new AtomicInteger();
+
+    Drafting(FloorPlans plans, Elsewhere elsewhere) {
+        this.plans = plans;
+        this.elsewhere = elsewhere;
+    }
+
+    /** Whether a plan is being looked for. */
+    boolean isLooking() {
+        return asked.get() > 0;
+    }
+
+    /** Looks for the best plan there is; whatever was drafted before is the step before it. */
+    void plan(String who) {
+        beside(() -> {
+            Desk desk = plans.desk();
+            Ways ways = new Ways(desk);
+            ways.lookAround(LOOKING_AROUND);
+            FloorPlan first = searched(desk.plan(), ways, Rules.OF_A_LAB, AT_ONCE);
+            plans.draft(desk, first, "planned anew", who);
+            long draft = plans.desk().stand().draft();
+            if (asked.get() == 1 && ways.complete(asked)) {
+                FloorPlan better = searched(first, ways, Rules.OF_A_LAB, AT_LEISURE);
+                if (harm(better) < harm(first) || harm(better) == harm(first) && Tally.of(better.view(), better.schedule()).sum()
+                        < Tally.of(first.view(), first.schedule()).sum()) {
+                    plans.better(draft, better);
+                }
+            }
+        });
+    }
+
+    /**
+     * Looks for a plan after something went wrong; there is none while nothing was published, and where nobody is better off by it.
+     *
+     * @param what happened, a phrase
+     */
+    void mend(String what) {
+        beside(() -> {
+            Desk desk = plans.desk();
+            if (desk.publication().isPresent() && harm(desk.plan()) > 0) {
+                Ways ways = new Ways(desk);
+                ways.lookAround(LOOKING_AROUND);
+                FloorPlan mended = searched(desk.plan(), ways, Rules.OF_A_LAB_MENDING, AT_ONCE);
+                if (harm(mended) < harm(desk.plan())) {
+                    plans.draft(desk, mended, what, "");
+                }
+            }
+        });
+    }
+
+    /** What a plan does to people: minutes late, by weight; what has no place weighs more than all of them. */
+    private static long harm(FloorPlan plan) {
+        long nowhere = plan.placed().size() - plan.schedule().slots().size();
+        return nowhere * (Long.MAX_VALUE / 10_000) + Tally.of(plan.view(), plan.schedule()).lateness();
+    }
+
+    private void beside(Runnable work) {
+        asked.incrementAndGet();
+        beside.execute(() -> {
+            try {
+                work.run();
+            } catch (Refusal somebodyElseCameFirst) {
+                LOG.info("no floor plan: {}", somebodyElseCameFirst.getMessage());
+            } catch (RuntimeException e) {
+                LOG.error("no floor plan", e);
+            } finally {
+                asked.decrementAndGet();
+                plans.told();
+            }
+        });
+    }
+
+    private FloorPlan searched(FloorPlan base, Ways ways, Rules rules, Duration budget) {
+        Schedule found = search.plan(base.open(ways.options()).by(rules), budget);
+        List<Placed> placed = new ArrayList<>(found.slots().stream().sorted(Comparator.comparing(Slot::work)).map(slot -> {
+            Placed before = base.one(slot.plate());
+            return before.on(slot.machine()) ? before : before.with(ways.of(slot.plate(), slot.machine()));
+        }).toList());
+        base.placed().stream().filter(one -> found.of(one.plate()).isEmpty()).forEach(placed::add);
+        return base.with(placed);
+    }
+
+    /** How each plate that waits can be printed, as far as that is known. */
+    private final class Ways {
+
+        private final Desk desk;
+        private final Map<Long, List<Possible>> of = new HashMap<>();
+
+        Ways(Desk desk) {
+            this.desk = desk;
+        }
+
+        /** Looks at one plate after another until time is up; what is to be worked out is begun. */
+        void lookAround(Duration time) {
+            long until = System.nanoTime() + time.toNanos();
+            for (LaidPlate plate : desk.plan().floor().waiting()) {
+                if (System.nanoTime() < until) {
+                    look(plate);
+                }
+            }
+        }
+
+        /** Waits until all is worked out; false when another plan is asked for meanwhile. */
+        boolean complete(AtomicInteger asked) {
+            for (int moment = 0; moment < MOST_MOMENTS && asked.get() == 1; moment++) {
+                List<LaidPlate> open = desk.plan().floor().waiting().stream().filter(plate -> !of.containsKey(plate.id())
+                        || of.get(plate.id()).stream().anyMatch(each -> each.stopped().isEmpty() && each.way().isEmpty())).toList();
+                if (open.isEmpty()) {
+                    return true;
+                }
+                open.forEach(this::look);
+                try {
+                    Thread.sleep(A_MOMENT);
+                } catch (InterruptedException e) {
+                    Thread.currentThread().interrupt();
+                    return false;
+                }
+            }
+            return false;
+        }
+
+        private void look(LaidPlate plate) {
+            of.put(plate.id(), elsewhere.ways(plate, desk.plan().floor()));
+        }
+
+        Map<Long, List<Option>> options() {
+            Map<Long, List<Option>> options = new HashMap<>();
+            of.forEach((plate, all) -> options.put(plate, all.stream().map(Possible::way).flatMap(Optional::stream).map(desk.plan().floor()::option).toList()));
+            return options;
+        }
+
+        Way of(long plate, String printerId) {
+            return Objects.requireNonNull(of.get(plate)).stream().map(Possible::way).flatMap(Optional::stream).filter(way -> way.printerId().equals(printerId))
+                    .findFirst().orElseThrow();
+        }
+    }
+
+    @PreDestroy
+    void close() {
+        beside.shutdownNow();
+    }
+}

@@ -1,0 +1,135 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.schedule.FirstCome;
+import fabbrica.core.schedule.FloorView;
+import fabbrica.core.schedule.FloorView.Option;
+import fabbrica.core.schedule.FloorView.Place;
+import fabbrica.core.schedule.FloorView.Waiting;
+import fabbrica.core.schedule.Schedule;
+import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.web.floor.Claims.Claim;
+import fabbrica.web.plan.Forecasts;
+import fabbrica.web.plan.LaidPlate;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Where each plate that waits is printed, and when: decisions, laid out one after another as early as all rules allow.
+ *
+ * @param placed all plates that wait, in the order in which they are laid out
+ */
+record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> placed, FloorView view, Schedule schedule) {
+
+    /** The plan by which the floor goes now: each plate in its printer's queue. */
+    static FloorPlan queues(Forecasts.Floor floor, Map<Long, Claim> claims) {
+        return of(floor, claims, floor.waiting().stream().map(plate -> new Placed(plate.id(), plate.way(), pinned(plate))).toList());
+    }
+
+    /** A draft, with what is in it as things are by now: without plates that no longer wait, with those that wait since then behind it. */
+    static FloorPlan of(Forecasts.Floor floor, Map<Long, Claim> claims, Draft draft) {
+        Map<Long, LaidPlate> waiting = floor.waiting().stream().collect(Collectors.toMap(LaidPlate::id, Function.identity()));
+        List<Placed> placed = new ArrayList<>();
+        Set<Long> known = new HashSet<>();
+        for (Placed one : draft.placed()) {
+            LaidPlate plate = waiting.get(one.plate());
+            if (plate != null && Objects.equals(plate.plan().spoolId(), one.way().spoolId())
+                    && floor.printers().stream().anyMatch(printer -> printer.id().equals(one.way().printerId()))) {
+                placed.add(one.on(plate.plan().printerId()) ? one.with(plate.way()) : one);
+                known.add(one.plate());
+            }
+        }
+        floor.waiting().stream().filter(plate -> !known.contains(plate.id())).forEach(plate -> placed.add(new Placed(plate.id(), plate.way(), pinned(plate))));
+        return of(floor, claims, placed);
+    }
+
+    private static FloorPlan of(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> placed) {
+        Map<Long, LaidPlate> plates = floor.waiting().stream().collect(Collectors.toMap(LaidPlate::id, Function.identity()));
+        FloorView view = floor.view().with(placed.stream().map(one -> {
+            LaidPlate plate = Objects.requireNonNull(plates.get(one.plate()));
+            return waiting(floor, claims, one, List.of(floor.option(one.way())), plate.published() == null ? null
+                    : new Place(plate.published().printerId(), plate.published().start()));
+        }).toList());
+        return new FloorPlan(floor, claims, List.copyOf(placed), view, new FirstCome().plan(view, Duration.ZERO));
+    }
+
+    /** @param before where it was in the plan that is to be kept to; null when it was in none */
+    private static Waiting waiting(Forecasts.Floor floor, Map<Long, Claim> claims, Placed one, List<Option> options, @Nullable Place before) {
+        Claim claim = Objects.requireNonNull(claims.get(one.plate()));
+        Place pin = one.pinned() == null || one.pinned().isBefore(floor.view().now()) ? null : new Place(one.way().printerId(), one.pinned());
+        return new Waiting(one.plate(), options, null, claim.due(), claim.weight(), claim.patience(), pin, before);
+    }
+
+    /** The floor as a scheduler sees it, with more ways to print each plate; what is in this plan is to be kept to. */
+    FloorView open(Map<Long, List<Option>> ways) {
+        return view.with(placed.stream().map(one -> {
+            Option here = floor.option(one.way());
+            List<Option> options = new ArrayList<>(List.of(here));
+            ways.getOrDefault(one.plate(), List.of()).stream().filter(option -> !option.machine().equals(here.machine())).forEach(options::add);
+            return waiting(floor, claims, one, options, slot(one.plate()).map(slot -> new Place(slot.machine(), slot.start()))
+                    .orElse(new Place(one.way().printerId(), floor.view().now())));
+        }).toList());
+    }
+
+    private static @Nullable Instant pinned(LaidPlate plate) {
+        return plate.published() != null && plate.published().pinned() ? plate.published().start() : null;
+    }
+
+    /** The same with other decisions. */
+    FloorPlan with(List<Placed> others) {
+        return of(floor, claims, others);
+    }
+
+    Optional<Slot> slot(long plate) {
+        return schedule.of(plate);
+    }
+
+    Placed one(long plate) {
+        return placed.stream().filter(each -> each.plate() == plate).findFirst().orElseThrow();
+    }
+
+    LaidPlate plate(long id) {
+        return floor.waiting().stream().filter(each -> each.id() == id).findFirst().orElseThrow();
+    }
+
+    /** Whether it is laid out for later than somebody needs it, or for never. */
+    boolean late(long plate) {
+        Instant due = Objects.requireNonNull(claims.get(plate)).due();
+        return due != null && slot(plate).map(slot -> slot.handOut().isAfter(due)).orElse(true);
+    }
+
+    /** What is laid out on a printer, in the order in which it starts; what has no place comes last. */
+    List<Placed> row(String printerId) {
+        Map<Long, Instant> begins = new HashMap<>();
+        schedule.slots().forEach(slot -> begins.put(slot.plate(), slot.work()));
+        return placed.stream().filter(one -> one.on(printerId)).sorted(Comparator.comparing(one -> begins.getOrDefault(one.plate(), Instant.MAX))).toList();
+    }
+
+    /**
+     * The same with one plate elsewhere.
+     *
+     * @param before the plate behind which is now what was there; null for the end of the printer's row
+     */
+    FloorPlan moved(Placed one, @Nullable Long before) {
+        List<Placed> others = new ArrayList<>(placed.stream().filter(each -> each.plate() != one.plate()).toList());
+        int at = before == null ? others.size() : Math.max(0, others.stream().map(Placed::plate).toList().indexOf(before));
+        others.add(at, one);
+        return with(others);
+    }
+
+    /** The same with one plate decided otherwise, in its place. */
+    FloorPlan with(Placed one) {
+        return with(placed.stream().map(each -> each.plate() == one.plate() ? one : each).toList());
+    }
+}

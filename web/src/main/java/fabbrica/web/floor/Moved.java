@@ -1,0 +1,59 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.schedule.Schedule;
+import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.web.plan.LaidPlate;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A plate that is printed at another time, or elsewhere, in one plan than in another.
+ *
+ * @param neededBy null when there is no hurry
+ */
+record Moved(LaidPlate plate, Optional<Slot> before, Optional<Slot> after, @Nullable Instant neededBy) {
+
+    /** Nobody minds less. */
+    private static final Duration MINDED = Duration.ofMinutes(2);
+
+    /** Those that would start soonest first, those without a place last. */
+    static List<Moved> between(Collection<LaidPlate> plates, Schedule before, Schedule after, Map<Long, Instant> needed) {
+        return plates.stream().map(plate -> new Moved(plate, before.of(plate.id()), after.of(plate.id()), needed.get(plate.id()))).filter(Moved::differs)
+                .sorted(Comparator.comparing(Moved::then)).toList();
+    }
+
+    private boolean differs() {
+        return before.isPresent() != after.isPresent() || before.isPresent() && (isElsewhere()
+                || Duration.between(before.get().start(), after.orElseThrow().start()).abs().compareTo(MINDED) >= 0);
+    }
+
+    /** Whether it goes to another printer. */
+    boolean isElsewhere() {
+        return before.isPresent() && after.isPresent() && !before.get().machine().equals(after.get().machine());
+    }
+
+    /** When it would start then; never as far as anybody knows for one without a place. */
+    public Instant then() {
+        return after.map(Slot::start).orElse(Instant.MAX);
+    }
+
+    private boolean late(Optional<Slot> slot) {
+        return neededBy != null && slot.map(there -> there.handOut().isAfter(neededBy)).orElse(true);
+    }
+
+    /** Whether it would be too late for somebody for whom it is in time now. */
+    public boolean late() {
+        return late(after) && !late(before);
+    }
+
+    /** Whether it would be in time for somebody for whom it is too late now. */
+    public boolean saved() {
+        return late(before) && !late(after);
+    }
+}

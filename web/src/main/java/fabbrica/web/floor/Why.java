@@ -1,0 +1,109 @@
+package fabbrica.web.floor;
+
+import fabbrica.core.schedule.FloorView.Option;
+import fabbrica.core.schedule.Reasons;
+import fabbrica.core.schedule.Reasons.Alternative;
+import fabbrica.core.schedule.Reasons.Hold;
+import fabbrica.core.schedule.Rules;
+import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.schedule.Tally;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.plan.Elsewhere.Possible;
+import fabbrica.web.plan.Way;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.stores.StockPrinter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Why a plate is where it is in a floor plan, what it would cost elsewhere, and what would help it, in sentences. */
+record Why(String here, List<Elsewhere> elsewhere) {
+
+    private static final double SECONDS = 60;
+
+    /**
+     * Another printer for it.
+     *
+     * @param slot  that it would have there; nothing when it would have none
+     * @param costs what it would cost more, or save, rule by rule; what stops it where it cannot be printed
+     */
+    record Elsewhere(StockPrinter printer, boolean possible, Optional<Slot> slot, List<String> costs) {
+    }
+
+    static Why of(FloorPlan plan, long plate, List<Possible> ways, Moments moments) {
+        List<Option> options = ways.stream().map(Possible::way).flatMap(Optional::stream).map((Way way) -> plan.floor().option(way)).toList();
+        Reasons reasons = new Reasons(plan.open(Map.of(plate, options)), plan.schedule());
+        Placed one = plan.one(plate);
+        if (plan.slot(plate).isEmpty()) {
+            List<Hold> remedies = reasons.remedies(plate);
+            return new Why(remedies.isEmpty() ? "It has no place, and no one thing alone would give it one."
+                    : "It has no place. %s.".formatted(String.join("; or ", remedies.stream().map(Why::remedy).toList())), stopped(plan, one, ways));
+        }
+        List<Alternative> alternatives = reasons.alternatives(plate);
+        List<Elsewhere> others = new ArrayList<>();
+        for (Alternative each : alternatives) {
+            others.add(new Elsewhere(printer(plan, each.option().machine()), true, each.slot(), each.slot().isEmpty() ? List.of("there is no room for it as things are")
+                    : costs(each.more())));
+        }
+        others.addAll(stopped(plan, one, ways));
+        return new Why(held(reasons.hold(plate), printer(plan, one.way().printerId()).name()), others);
+    }
+
+    private static StockPrinter printer(FloorPlan plan, String id) {
+        return plan.floor().printers().stream().filter(printer -> printer.id().equals(id)).findFirst().orElseThrow();
+    }
+
+    /** Printers on which something stops it, or on which it is still being worked out. */
+    private static List<Elsewhere> stopped(FloorPlan plan, Placed one, List<Possible> ways) {
+        return ways.stream().filter(each -> each.way().isEmpty() && !one.on(each.printer().id())).map(each -> new Elsewhere(each.printer(), false, Optional.empty(),
+                List.of(each.stopped().map(obstacle -> obstacle.reason()).orElse("being worked out")))).toList();
+    }
+
+    private static String held(Hold hold, String printer) {
+        return switch (hold) {
+            case NOTHING -> "It starts as soon as it can.";
+            case OTHERS -> "It could start sooner; as a whole the plan is better so.";
+            case MACHINE -> "%s has something else to print before, or is not ready sooner.".formatted(printer);
+            case RELEASE -> "It may not start before then.";
+            case UNATTENDED -> "Sooner it would run on while nobody is there, which it may not.";
+            case PEOPLE -> "Whoever may make the printer ready is busy, or not there, before then.";
+            case HOURS -> "Nobody is there before then.";
+            case DOWN -> "%s is out of order, or being kept, until then.".formatted(printer);
+            case SPOOL -> "Its spool is in another printer until then.";
+            case PIN -> "It is pinned: it starts then, and others go round it.";
+        };
+    }
+
+    private static String remedy(Hold hold) {
+        return switch (hold) {
+            case MACHINE -> "It would have one if the printer were in order again";
+            case RELEASE -> "It would have one if it might start sooner";
+            case UNATTENDED -> "It would have one if it might run while nobody is there";
+            case PEOPLE -> "It would have one if somebody were there who may make the printer ready";
+            case HOURS -> "It would have one if somebody were there for longer";
+            case DOWN -> "It would have one if the printer were not being kept";
+            case SPOOL -> "It would have one from another spool of the same";
+            case PIN -> "It would have one if it were not pinned";
+            case NOTHING, OTHERS -> "It would have one if others made room";
+        };
+    }
+
+    /** Units of the rules in minutes of what they are about. */
+    private static List<String> costs(Tally more) {
+        Rules rules = Rules.OF_A_LAB;
+        List<String> costs = new ArrayList<>();
+        add(costs, more.lateness() / (double) rules.lateness(), "later than needed", "less late");
+        add(costs, more.fairness() / (double) rules.fairness(), "longer for those who had little of the floor", "sooner for those who had little of the floor");
+        add(costs, more.changes() / (double) rules.changes(), "more of changing filament and nozzle", "less of changing filament and nozzle");
+        add(costs, more.reliability() / (double) rules.reliability(), "more of printing likely to be lost to a failure", "less of printing likely to be lost to a failure");
+        add(costs, more.earlyFinish() / (double) rules.earlyFinish(), "later, all plates together", "sooner, all plates together");
+        return costs.isEmpty() ? List.of("as good as here") : costs;
+    }
+
+    private static void add(List<String> costs, double minutes, String more, String less) {
+        if (Math.abs(minutes) >= 1) {
+            costs.add("%s %s".formatted(Spoken.duration(Math.abs(minutes) * SECONDS), minutes > 0 ? more : less));
+        }
+    }
+}
