@@ -190,7 +190,7 @@ class DraftController {
     String publish(@RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
         List<Letter> letters = publishing.publish(stand(values), who.getName());
         flash.addFlashAttribute("told", "The plan is published. %s".formatted(letters.isEmpty() ? "Nobody had to be told anything new."
-                : letters.size() == 1 ? "One member was told." : letters.size() + " members were told."));
+                : letters.size() == 1 ? "One message was sent." : letters.size() + " messages were sent."));
         return "redirect:/floor";
     }
 

@@ -25,6 +25,7 @@ import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -40,14 +41,15 @@ class Drafting {
     private static final Duration LOOKING_AROUND = Duration.ofMillis(400);
     private static final Duration AT_ONCE = Duration.ofMillis(400);
     private static final Duration AT_LEISURE = Duration.ofSeconds(3);
-    private static final Duration A_MOMENT = Duration.ofSeconds(1);
-    private static final int MOST_MOMENTS = 300;
+    private static final Duration A_MOMENT = Duration.ofMillis(500);
+    private static final int MOST_MOMENTS = 600;
 
     private final FloorPlans plans;
     private final Elsewhere elsewhere;
     private final Scheduler search = new NeighbourhoodSearch(Math.min(4, Runtime.getRuntime().availableProcessors()), 1);
     private final ExecutorService beside = Executors.newSingleThreadExecutor(Thread.ofPlatform().daemon().name("floor-plan").factory());
     private final AtomicInteger asked = new AtomicInteger();
+    private volatile boolean looking;
 
     Drafting(FloorPlans plans, Elsewhere elsewhere) {
         this.plans = plans;
@@ -56,19 +58,19 @@ class Drafting {
 
     /** Whether a plan is being looked for. */
     boolean isLooking() {
-        return asked.get() > 0;
+        return looking;
     }
 
     /** Looks for the best plan there is; whatever was drafted before is the step before it. */
     void plan(String who) {
-        beside(() -> {
+        beside(true, () -> {
             Desk desk = plans.desk();
             Ways ways = new Ways(desk);
             ways.lookAround(LOOKING_AROUND);
             FloorPlan first = searched(desk.plan(), ways, Rules.OF_A_LAB, AT_ONCE);
             plans.draft(desk, first, "planned anew", who);
             long draft = plans.desk().stand().draft();
-            if (asked.get() == 1 && ways.complete(asked)) {
+            if (ways.complete()) {
                 FloorPlan better = searched(first, ways, Rules.OF_A_LAB, AT_LEISURE);
                 if (harm(better) < harm(first) || harm(better) == harm(first) && Tally.of(better.view(), better.schedule()).sum()
                         < Tally.of(first.view(), first.schedule()).sum()) {
@@ -84,17 +86,30 @@ class Drafting {
      * @param what happened, a phrase
      */
     void mend(String what) {
-        beside(() -> {
+        beside(true, () -> {
             Desk desk = plans.desk();
             if (desk.publication().isPresent() && harm(desk.plan()) > 0) {
                 Ways ways = new Ways(desk);
                 ways.lookAround(LOOKING_AROUND);
-                FloorPlan mended = searched(desk.plan(), ways, Rules.OF_A_LAB_MENDING, AT_ONCE);
-                if (harm(mended) < harm(desk.plan())) {
-                    plans.draft(desk, mended, what, "");
+                if (mended(desk, ways, what) > 0 && ways.isOpen() && ways.complete()) {
+                    mended(plans.desk(), ways, what);
                 }
             }
         });
+    }
+
+    /** @return what harm is left */
+    private long mended(Desk desk, Ways ways, String what) {
+        FloorPlan mended = searched(desk.plan(), ways, Rules.OF_A_LAB_MENDING, AT_ONCE);
+        if (harm(mended) < harm(desk.plan())) {
+            plans.draft(desk, mended, what, "");
+        }
+        return harm(mended);
+    }
+
+    /** Works out how what waits would be printed elsewhere, so that it is known when something goes wrong. */
+    void lookAhead() {
+        beside(false, () -> new Ways(plans.desk()).complete());
     }
 
     /** What a plan does to people: minutes late, by weight; what has no place weighs more than all of them. */
@@ -103,9 +118,10 @@ class Drafting {
         return nowhere * (Long.MAX_VALUE / 10_000) + Tally.of(plan.view(), plan.schedule()).lateness();
     }
 
-    private void beside(Runnable work) {
+    private void beside(boolean plan, Runnable work) {
         asked.incrementAndGet();
         beside.execute(() -> {
+            looking = plan;
             try {
                 work.run();
             } catch (Refusal somebodyElseCameFirst) {
@@ -114,6 +130,7 @@ class Drafting {
                 LOG.error("no floor plan", e);
             } finally {
                 asked.decrementAndGet();
+                looking = false;
                 plans.told();
             }
         });
@@ -149,15 +166,13 @@ class Drafting {
             }
         }
 
-        /** Waits until all is worked out; false when another plan is asked for meanwhile. */
-        boolean complete(AtomicInteger asked) {
+        /** Waits until all is worked out; false when something else is to be looked for meanwhile. */
+        boolean complete() {
             for (int moment = 0; moment < MOST_MOMENTS && asked.get() == 1; moment++) {
-                List<LaidPlate> open = desk.plan().floor().waiting().stream().filter(plate -> !of.containsKey(plate.id())
-                        || of.get(plate.id()).stream().anyMatch(each -> each.stopped().isEmpty() && each.way().isEmpty())).toList();
-                if (open.isEmpty()) {
+                if (!isOpen()) {
                     return true;
                 }
-                open.forEach(this::look);
+                open().toList().forEach(this::look);
                 try {
                     Thread.sleep(A_MOMENT);
                 } catch (InterruptedException e) {
@@ -166,6 +181,16 @@ class Drafting {
                 }
             }
             return false;
+        }
+
+        /** Whether something is still to be worked out. */
+        boolean isOpen() {
+            return open().findAny().isPresent();
+        }
+
+        private Stream<LaidPlate> open() {
+            return desk.plan().floor().waiting().stream().filter(plate -> Optional.ofNullable(of.get(plate.id()))
+                    .map(all -> all.stream().anyMatch(each -> each.stopped().isEmpty() && each.way().isEmpty())).orElse(true));
         }
 
         private void look(LaidPlate plate) {

@@ -1,5 +1,6 @@
 package fabbrica.web.floor;
 
+import fabbrica.core.judge.Obstacle;
 import fabbrica.core.schedule.FloorView.Option;
 import fabbrica.core.schedule.Reasons;
 import fabbrica.core.schedule.Reasons.Alternative;
@@ -25,10 +26,17 @@ record Why(String here, List<Elsewhere> elsewhere) {
     /**
      * Another printer for it.
      *
-     * @param slot  that it would have there; nothing when it would have none
-     * @param costs what it would cost more, or save, rule by rule; what stops it where it cannot be printed
+     * @param stopped whether something stops it there
+     * @param known   whether that, and what it would take, is worked out
+     * @param slot    that it would have there; nothing when it would have none
+     * @param costs   what it would cost more, or save, rule by rule; what stops it where it cannot be printed
      */
-    record Elsewhere(StockPrinter printer, boolean possible, Optional<Slot> slot, List<String> costs) {
+    record Elsewhere(StockPrinter printer, boolean stopped, boolean known, Optional<Slot> slot, List<String> costs) {
+    }
+
+    /** Whether something is still being worked out. */
+    public boolean isUnknown() {
+        return elsewhere.stream().anyMatch(each -> !each.known());
     }
 
     static Why of(FloorPlan plan, long plate, List<Possible> ways, Moments moments) {
@@ -43,7 +51,7 @@ record Why(String here, List<Elsewhere> elsewhere) {
         List<Alternative> alternatives = reasons.alternatives(plate);
         List<Elsewhere> others = new ArrayList<>();
         for (Alternative each : alternatives) {
-            others.add(new Elsewhere(printer(plan, each.option().machine()), true, each.slot(), each.slot().isEmpty() ? List.of("there is no room for it as things are")
+            others.add(new Elsewhere(printer(plan, each.option().machine()), false, true, each.slot(), each.slot().isEmpty() ? List.of("there is no room for it as things are")
                     : costs(each.more())));
         }
         others.addAll(stopped(plan, one, ways));
@@ -56,8 +64,8 @@ record Why(String here, List<Elsewhere> elsewhere) {
 
     /** Printers on which something stops it, or on which it is still being worked out. */
     private static List<Elsewhere> stopped(FloorPlan plan, Placed one, List<Possible> ways) {
-        return ways.stream().filter(each -> each.way().isEmpty() && !one.on(each.printer().id())).map(each -> new Elsewhere(each.printer(), false, Optional.empty(),
-                List.of(each.stopped().map(obstacle -> obstacle.reason()).orElse("being worked out")))).toList();
+        return ways.stream().filter(each -> each.way().isEmpty() && !one.on(each.printer().id())).map(each -> new Elsewhere(each.printer(), each.stopped().isPresent(), each.stopped().isPresent(),
+                Optional.empty(), List.of(each.stopped().map(Obstacle::reason).orElse("being worked out…")))).toList();
     }
 
     private static String held(Hold hold, String printer) {

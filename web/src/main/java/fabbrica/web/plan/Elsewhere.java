@@ -1,6 +1,5 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.estimate.Estimate;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.judge.Obstacle.Cause;
 import fabbrica.core.recipe.Material;
@@ -11,7 +10,6 @@ import fabbrica.core.recipe.Refit;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Shop;
-import fabbrica.web.platform.Standing;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
@@ -69,7 +67,8 @@ public class Elsewhere {
     /** Of each printer of the floor; what a printer's present condition stops is no obstacle, the plan waits until it is over. */
     public List<Possible> ways(LaidPlate plate, Forecasts.Floor floor) {
         return judged(plate, floor).stream().map(judged -> new Possible(judged.printer(), judged.stopped(), judged.stopped().isPresent() ? Optional.empty()
-                : Optional.ofNullable(judged.way()).or(() -> judged.known(shop.ask(judged.request()))))).toList();
+                : Optional.ofNullable(judged.way()).or(() -> Planning.done(shop.ask(judged.request())).map(estimate -> Way.of(estimate, judged.printer().id(),
+                plate.plan().spoolId()))))).toList();
     }
 
     /**
@@ -90,10 +89,6 @@ public class Elsewhere {
      * @param way null where the plate does not wait for it
      */
     private record Judged(StockPrinter printer, Optional<Obstacle> stopped, Shop.Request request, @Nullable Way way) {
-
-        Optional<Way> known(Standing<Estimate> standing) {
-            return Planning.done(standing).map(estimate -> Way.of(estimate, printer.id(), way == null ? null : way.spoolId()));
-        }
     }
 
     private List<Judged> judged(LaidPlate plate, Forecasts.Floor floor) {

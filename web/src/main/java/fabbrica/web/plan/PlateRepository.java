@@ -39,7 +39,8 @@ class PlateRepository {
                 (select started_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as started_at
             from plate p join plan n on n.id = p.plan_id
             left join promise r on r.id = (select max(id) from promise o where o.plate_id = p.id)
-            left join slot s on s.plate_id = p.id""";
+            left join slot s on s.plate_id = p.id
+            """;
     private static final TypeReference<Map<Phase, Double>> PHASES = new TypeReference<>() { };
 
     private final JdbcClient jdbc;

@@ -6,6 +6,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
 /** The log of all that happens. Every step writes into it in its own transaction; what must be told goes to the outbox with it. */
@@ -14,11 +15,13 @@ public class Events {
 
     private final EventRepository repository;
     private final Live live;
+    private final ApplicationEventPublisher publisher;
     private final Clock clock;
 
-    Events(EventRepository repository, Live live, Clock clock) {
+    Events(EventRepository repository, Live live, ApplicationEventPublisher publisher, Clock clock) {
         this.repository = repository;
         this.live = live;
+        this.publisher = publisher;
         this.clock = clock;
     }
 
@@ -32,6 +35,7 @@ public class Events {
             repository.insertRemark(id, remark);
         }
         live.floorMoves();
+        publisher.publishEvent(new Happened(fact, about));
         if (fact.isTold()) {
             repository.insertIntoOutbox(id);
         }
