@@ -26,3 +26,8 @@ create table promised (
     ticket_id   integer primary key references ticket(id),
     collect_at  integer not null
 ) strict;
+-- By which a screen in the room and people's calendars may read the floor plan without signing in.
+create table wall (
+    id   integer primary key check (id = 1),
+    key  text not null
+) strict;

@@ -22,6 +22,7 @@ import fabbrica.web.account.Role;
 import fabbrica.web.counter.Groups;
 import fabbrica.web.counter.HandOver;
 import fabbrica.web.counter.Intake;
+import fabbrica.web.floor.Publishing;
 import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunEnd;
 import fabbrica.web.floor.RunEnd.CopyEnd;
@@ -104,6 +105,7 @@ class DemoLab implements SmartInitializingSingleton {
     private final Plates plates;
     private final Runs runs;
     private final Groups groups;
+    private final Publishing floorPlan;
     private final Charges charges;
     private final YearsRepository years;
     private final DemoClock clock;
@@ -114,7 +116,7 @@ class DemoLab implements SmartInitializingSingleton {
     private long[] spools = {};
 
     DemoLab(Inventory inventory, Keyholders keyholders, Spools shelf, Maintenance maintenance, Members members, Accounts accounts, Intake intake, Tickets tickets,
-            Plans plans, Plates plates, Runs runs, Groups groups, Charges charges, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
+            Plans plans, Plates plates, Runs runs, Groups groups, Publishing floorPlan, Charges charges, YearsRepository years, DemoClock clock, Environment environment, TransactionTemplate transaction) {
         this.inventory = inventory;
         this.keyholders = keyholders;
         this.shelf = shelf;
@@ -127,6 +129,7 @@ class DemoLab implements SmartInitializingSingleton {
         this.plates = plates;
         this.runs = runs;
         this.groups = groups;
+        this.floorPlan = floorPlan;
         this.charges = charges;
         this.years = years;
         this.clock = clock;
@@ -384,6 +387,28 @@ class DemoLab implements SmartInitializingSingleton {
         accepted("lighthouse.stl", DemoModels.lighthouse(), 2, Purpose.DISPLAY, 3, 1);
         overdue(now);
         eveningCourse(now);
+        week(now);
+    }
+
+    /** What waits for the days to come, in the plan that holds; the last two have come since it was published. */
+    private void week(Instant now) throws IOException {
+        clock.put(now.minus(Duration.ofMinutes(3)));
+        List<Ticket> club = new ArrayList<>();
+        for (int i = 0; i < 3; i++) {
+            long gear = accepted("gear-18.stl", DemoModels.gear(), 2 + i, Purpose.PROTOTYPE, 74, 1);
+            queue(gear, "old", spools[2], StartingPoint.ROUGH_CUT);
+            club.add(tickets.ticket(gear));
+        }
+        groups.make("Robotics club", Purpose.PROTOTYPE, now.plus(Duration.ofHours(74)), club, WHO);
+        queue(accepted("phone-stand.stl", DemoModels.phoneStand(), 1, Purpose.EVERYDAY, 50, 1), "door", spools[0], StartingPoint.DAILY_BREAD);
+        queue(accepted("hinge-box.stl", DemoModels.hingeBox(), 4, Purpose.EVERYDAY, 100, 1), "glass", spools[3], StartingPoint.DAILY_BREAD);
+        queue(accepted("coaster.stl", DemoModels.coaster(), 5, Purpose.EVERYDAY, 52, 1), "door", spools[2], StartingPoint.DAILY_BREAD);
+        queue(accepted("wall-hook.stl", DemoModels.wallHook(), 0, Purpose.LOAD_BEARING, 76, 1), "window", spools[2], StartingPoint.WORK_HORSE);
+        queue(accepted("planter.stl", DemoModels.planter(), 3, Purpose.DISPLAY, 124, 1), "long", spools[6], StartingPoint.DAILY_BREAD);
+        floorPlan.publishAsItWaits(WHO);
+        clock.put(now.minus(Duration.ofMinutes(2)));
+        queue(accepted("bird.stl", DemoModels.bird(), 0, Purpose.DISPLAY, 30, 1), "door", spools[1], StartingPoint.DAILY_BREAD);
+        queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 54, 1), "door", spools[0], StartingPoint.DAILY_BREAD);
     }
 
     /** Three of a course, with one deadline. */

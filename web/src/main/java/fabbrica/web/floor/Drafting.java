@@ -127,7 +127,9 @@ class Drafting {
             } catch (Refusal somebodyElseCameFirst) {
                 LOG.info("no floor plan: {}", somebodyElseCameFirst.getMessage());
             } catch (RuntimeException e) {
-                LOG.error("no floor plan", e);
+                if (!beside.isShutdown()) {
+                    LOG.error("no floor plan", e);
+                }
             } finally {
                 asked.decrementAndGet();
                 looking = false;

@@ -2,9 +2,7 @@ package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.Schedule;
-import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.plan.Forecasts;
-import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
@@ -18,10 +16,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZonedDateTime;
-import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.format.annotation.DateTimeFormat;
 import org.springframework.stereotype.Controller;
@@ -49,25 +44,6 @@ class DutyController {
         this.forecasts = forecasts;
         this.neededBy = neededBy;
         this.moments = moments;
-    }
-
-    /**
-     * A plate that would be printed at another time.
-     *
-     * @param neededBy null when there is no hurry
-     */
-    record Moved(LaidPlate plate, Optional<Slot> before, Optional<Slot> after, @Nullable Instant neededBy) {
-
-        /** When it would start then; never as far as anybody knows for one without a place. */
-        public Instant then() {
-            return after.map(Slot::start).orElse(Instant.MAX);
-        }
-
-        /** Whether it would be too late for somebody for whom it is in time now. */
-        public boolean late() {
-            return neededBy != null && after.map(slot -> slot.handOut().isAfter(neededBy)).orElse(true)
-                    && before.map(slot -> !slot.handOut().isAfter(neededBy)).orElse(false);
-        }
     }
 
     /** What would be printed at another time if somebody left now. */
@@ -135,9 +111,6 @@ class DutyController {
     private List<Moved> moved(Duty duty) {
         Forecasts.Floor floor = forecasts.floor();
         Schedule then = floor.with(duty);
-        List<LaidPlate> moved = floor.waiting().stream().filter(plate -> !floor.of(plate).map(Slot::start).equals(then.of(plate.id()).map(Slot::start))).toList();
-        Map<Long, Instant> needed = neededBy.of(moved);
-        return moved.stream().map(plate -> new Moved(plate, floor.of(plate), then.of(plate.id()), needed.get(plate.id())))
-                .sorted(Comparator.comparing(Moved::then)).toList();
+        return Moved.between(floor.waiting(), floor.schedule(), then, neededBy.of(floor.waiting()));
     }
 }

@@ -35,7 +35,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * by when they can collect what is theirs. Whoever was told already is told again only when it becomes later.
  */
 @Component
-class Publishing {
+public class Publishing {
 
     /** What nobody would come another time for. */
     private static final Duration NOT_WORTH_A_LETTER = Duration.ofMinutes(30);
@@ -92,6 +92,11 @@ class Publishing {
 
     /** A plate that goes to another printer, ready to be moved. */
     private record Move(LaidPlate plate, Prepared prepared) {
+    }
+
+    /** Publishes what waits, as it does. */
+    public void publishAsItWaits(String who) {
+        publish(plans.desk().stand(), who);
     }
 
     /**

@@ -1,5 +1,6 @@
 package fabbrica.web.floor;
 
+import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
@@ -8,6 +9,8 @@ import fabbrica.web.plan.Forecasts;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Keyholder;
+import fabbrica.web.stores.Keyholders;
 import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.MaintenanceTask;
 import fabbrica.web.stores.Spools;
@@ -17,6 +20,7 @@ import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import fabbrica.web.ticket.Uncollected;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -26,6 +30,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -39,6 +44,9 @@ import org.springframework.stereotype.Component;
 class Round {
 
     static final String COUNTER = "At the counter";
+    /** Making a printer ready takes about that long (common practice, no source). */
+    private static final Duration SOON = Duration.ofMinutes(30);
+    private static final Duration FAR = Duration.ofHours(24);
 
     private final Forecasts forecasts;
     private final Runs runs;
@@ -48,9 +56,10 @@ class Round {
     private final Maintenance maintenance;
     private final Spools spools;
     private final Inventory inventory;
+    private final Keyholders keyholders;
     private final Moments moments;
 
-    Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Inventory inventory, Moments moments) {
+    Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Inventory inventory, Keyholders keyholders, Moments moments) {
         this.forecasts = forecasts;
         this.runs = runs;
         this.tickets = tickets;
@@ -59,14 +68,25 @@ class Round {
         this.maintenance = maintenance;
         this.spools = spools;
         this.inventory = inventory;
+        this.keyholders = keyholders;
         this.moments = moments;
     }
 
     /**
-     * @param stops of the round in their order
-     * @param next  runs that go on, the one that ends next first
+     * @param stops  of the round in their order
+     * @param later  what comes after it, by when
+     * @param onDuty who is there to do it
      */
-    record NowPage(List<Stop> stops, List<Run> next) {
+    record NowPage(List<Stop> stops, List<Later> later, List<Keyholder> onDuty) {
+    }
+
+    /**
+     * What is to be done later.
+     *
+     * @param who  is to do it; empty when that is open
+     * @param ends the run that ends then; null for a plate that is to be started
+     */
+    record Later(Instant at, String place, String what, String who, @Nullable Run ends) {
     }
 
     /** A place in the room with all that is to be done there. */
@@ -84,8 +104,9 @@ class Round {
             List<LaidPlate> waiting = floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id())).toList();
             if (printer.outOfOrder()) {
                 outOfOrder(printer, waiting).ifPresent(errands::add);
-            } else if (floor.canStart(printer) && !waiting.isEmpty()) {
-                errands.add(start(printer, waiting.getFirst(), floor.shelf()));
+            } else if (floor.canStart(printer)) {
+                waiting.stream().filter(plate -> floor.of(plate).filter(this::isNow).isPresent()).findFirst()
+                        .ifPresent(plate -> errands.add(start(printer, plate, floor.of(plate).orElseThrow(), floor.shelf())));
             }
             due.stream().filter(each -> each.task().printerId().equals(printer.id()) && each.standing() == MaintenanceTask.Standing.OVERDUE)
                     .forEach(each -> errands.add(keep(printer, each)));
@@ -95,7 +116,26 @@ class Round {
         Map<String, List<Errand>> byPlace = errands.stream().collect(Collectors.groupingBy(Errand::place, LinkedHashMap::new, Collectors.toList()));
         return new NowPage(byPlace.entrySet().stream().map(stop -> new Stop(stop.getKey(), stop.getValue()))
                 .sorted(Comparator.comparing((Stop stop) -> !stop.place().equals(COUNTER)).thenComparing(Stop::place, inventory.lab().onTheWay())).toList(),
-                running.stream().filter(run -> !run.isOverdue(moments.now())).sorted(Comparator.comparing(Run::promisedEnd)).toList());
+                later(floor, running), keyholders.all().stream().filter(one -> one.hours().at(moments.now()).isPresent()).toList());
+    }
+
+    /** Whether whoever makes the round now had better begin with it. */
+    private boolean isNow(Slot slot) {
+        return !slot.work().isAfter(moments.now().plus(SOON));
+    }
+
+    private List<Later> later(Forecasts.Floor floor, List<Run> running) {
+        Map<String, StockPrinter> printers = floor.printers().stream().collect(Collectors.toMap(StockPrinter::id, Function.identity()));
+        Stream<Later> ends = running.stream().filter(run -> !run.isOverdue(moments.now())).map(run -> new Later(run.promisedEnd(), run.printerName(),
+                "%s ends%s".formatted(run.what(), run.members().isEmpty() ? "" : ", for " + run.members()), "", run));
+        Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate).filter(slot -> !isNow(slot) || !floor.canStart(printer(printers, slot)))
+                .map(slot -> new Later(slot.work(), printer(printers, slot).name(), "start %s%s".formatted(plate.name(), plate.member().isEmpty() ? "" : ", for " + plate.member()),
+                        Objects.requireNonNullElse(slot.person(), ""), null)).stream());
+        return Stream.concat(ends, starts).filter(each -> each.at().isBefore(moments.now().plus(FAR))).sorted(Comparator.comparing(Later::at)).toList();
+    }
+
+    private static StockPrinter printer(Map<String, StockPrinter> printers, Slot slot) {
+        return Objects.requireNonNull(printers.get(slot.machine()));
     }
 
     private List<Errand> handOuts() {
@@ -130,12 +170,13 @@ class Round {
                         Press.go("Not well, or other figures…", "/floor/runs/%d/end".formatted(run.id()))));
     }
 
-    private static Errand start(StockPrinter printer, LaidPlate plate, List<StockSpool> shelf) {
+    private Errand start(StockPrinter printer, LaidPlate plate, Slot slot, List<StockSpool> shelf) {
         String change = shelf.stream().filter(spool -> Objects.equals(spool.id(), plate.plan().spoolId()) && !printer.id().equals(spool.loadedIn())).findFirst()
                 .map(spool -> "Take spool no. %d, %s%s, along: it is not in the printer yet.".formatted(spool.number(), spool.spool().colour(),
                         spool.place().isEmpty() ? "" : " (" + spool.place() + ")")).orElse("");
+        String planned = slot.start().isAfter(moments.now()) ? "Planned for %s%s. ".formatted(moments.say(slot.start()), slot.person() == null ? "" : ", by " + slot.person()) : "";
         return new Errand(place(printer), "Start %s on %s%s".formatted(plate.name(), printer.name(), plate.member().isEmpty() ? "" : ", for " + plate.member()),
-                change, null, List.of(Press.go("Start…", "/floor/start/%d".formatted(plate.id()))));
+                planned + change, null, List.of(Press.go("Start…", "/floor/start/%d".formatted(plate.id()))));
     }
 
     /** Of a printer that is out of order: when it should be back, and what waits for it. */

@@ -157,9 +157,9 @@ class Timeline {
             Instant over = slot.end().plus(FirstCome.CLEARING);
             boolean late = plan.late(one.plate());
             Instant due = Objects.requireNonNull(plan.claims().get(one.plate())).due();
+            LaidPlate plate = plan.plate(one.plate());
+            String label = named ? plate.name() : numbers(plate.tickets());
             if (slot.work().isBefore(to)) {
-                LaidPlate plate = plan.plate(one.plate());
-                String label = named ? plate.name() : numbers(plate.tickets());
                 begin("bar waits" + (late ? " late" : "") + (moved.contains(one.plate()) ? " moved" : ""), "%s, starts %s, printed %s%s%s".formatted(label, moments.say(slot.start()),
                         moments.say(slot.end()), due == null ? "" : ", needed %s%s".formatted(moments.say(due), late ? ", too late" : ""), one.pinned() == null ? "" : ", pinned"),
                         "/floor/plates/" + one.plate(), one.plate());
@@ -175,7 +175,8 @@ class Timeline {
                 svg.close();
             }
             if (due != null && due.isAfter(from.toInstant()) && due.isBefore(to)) {
-                svg.leaf("path", "class", late ? "flag late" : "flag", "d", Svg.path("M", x(due), y + ROW - 2, "V", y + 3, "h", 9, "l", -3, 3.5, "l", 3, 3.5, "h", -9));
+                svg.open("path", "class", late ? "flag late" : "flag", "d", Svg.path("M", x(due), y + ROW - 2, "V", y + 3, "h", 9, "l", -3, 3.5, "l", 3, 3.5, "h", -9))
+                        .text("title", "%s, needed %s".formatted(label, moments.say(due))).close();
             }
         }
 

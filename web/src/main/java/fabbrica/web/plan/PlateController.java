@@ -330,18 +330,6 @@ class PlateController {
         return "redirect:/counter";
     }
 
-    @PostMapping("/plates/{id}/earlier")
-    String earlier(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who) {
-        plates.reorder(Seen.unchanged(plates.plate(id), new FormValues(values)), true, who.getName());
-        return "redirect:/floor";
-    }
-
-    @PostMapping("/plates/{id}/later")
-    String later(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who) {
-        plates.reorder(Seen.unchanged(plates.plate(id), new FormValues(values)), false, who.getName());
-        return "redirect:/floor";
-    }
-
     /** A plate as 3MF, its copies where they lie. */
     @GetMapping("/plates/{id}.3mf")
     void file(@PathVariable long id, HttpServletResponse response) throws IOException {

@@ -375,23 +375,6 @@ public class Plates {
         price(seen.tickets());
     }
 
-    /** Moves a plate one place towards the front of its queue, or towards its end. */
-    @Transactional
-    public void reorder(LaidPlate seen, boolean forward, String who) {
-        requireUnchanged(seen);
-        List<LaidPlate> queue = repository.inState(State.QUEUED).stream().filter(plate -> plate.plan().printerId().equals(seen.plan().printerId()))
-                .toList();
-        int at = queue.stream().map(LaidPlate::id).toList().indexOf(seen.id()), to = forward ? at - 1 : at + 1;
-        if (at < 0) {
-            throw new Refusal("Only a plate that waits has a place in the queue.");
-        }
-        if (to >= 0 && to < queue.size()) {
-            repository.savePlaceInQueue(seen.id(), queue.get(to).place());
-            repository.savePlaceInQueue(queue.get(to).id(), seen.place());
-            events.record(who, About.NOTHING.laidOn(seen.id()).on(seen.plan().printerId()), new Fact.Reordered());
-        }
-    }
-
     /** Puts plates that wait into an order, among the places that they have. */
     @Transactional
     public void reorder(List<Long> inOrder) {

@@ -117,7 +117,7 @@ class FloorPagesTest {
         steps.started(plate);
         mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("● Printing"),
                 containsString("part.stl"), containsString("% of the promised time gone"),
-                containsString("class=\"printing\""))));
+                containsString("class=\"bar runs\""))));
     }
 
     @Test

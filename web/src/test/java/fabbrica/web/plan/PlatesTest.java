@@ -137,7 +137,7 @@ class PlatesTest {
     void a_plate_moves_forward_in_its_queue_and_is_promised_sooner() {
         long first = steps.queued(Shapes.box(20, 20, 8), 1, printer, spool), second = steps.queued(Shapes.box(15, 15, 8), 1, printer, spool);
         assertThat(start(second)).isAfter(start(first));
-        plates.reorder(plates.plate(second), true, "mira");
+        plates.reorder(List.of(second, first));
         assertThat(start(first)).isAfter(start(second));
     }
 
