@@ -88,14 +88,14 @@ public final class Reasons {
                 .orElse(slot.work().isAfter(view.now()) ? Hold.MACHINE : Hold.NOTHING);
     }
 
-    /** The other ways to print a plate of the plan, the cheapest first. */
+    /** The other ways to print a plate, the cheapest first; all ways to print one that is not in the plan. */
     public List<Alternative> alternatives(long plate) {
         Waiting waiting = waiting(plate);
-        Slot now = schedule.of(plate).orElseThrow();
+        Optional<Option> now = schedule.of(plate).flatMap(slot -> option(waiting, slot));
         Tally stays = Tally.of(view, schedule);
         List<Alternative> alternatives = new ArrayList<>();
         for (Option option : waiting.options()) {
-            if (!(option.machine().equals(now.machine()) && option.setup().equals(now.setup()))) {
+            if (!now.equals(Optional.of(option))) {
                 Optional<Schedule> with = replanned(waiting, option, Hold.NOTHING);
                 alternatives.add(new Alternative(option, with.flatMap(plan -> plan.of(plate)), with.map(plan -> Tally.of(view, plan).minus(stays))
                         .orElse(new Tally(0, 0, 0, 0, 0, 0))));

@@ -30,6 +30,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -44,8 +45,8 @@ import org.springframework.stereotype.Component;
 class Round {
 
     static final String COUNTER = "At the counter";
-    /** Making a printer ready takes about that long (common practice, no source). */
-    private static final Duration SOON = Duration.ofMinutes(30);
+    /** What begins then is as good as now: a printer is made ready first (common practice, no source). */
+    private static final Duration SOON = Duration.ofMinutes(15);
     private static final Duration FAR = Duration.ofHours(24);
 
     private final Forecasts forecasts;
@@ -98,6 +99,7 @@ class Round {
         List<Run> running = runs.running();
         List<Maintenance.Due> due = maintenance.due();
         List<StockSpool> toWeigh = spools.toWeigh(floor.shelf());
+        Set<Long> startable = startable(floor);
         List<Errand> errands = new ArrayList<>(handOuts());
         for (StockPrinter printer : floor.printers()) {
             running.stream().filter(run -> run.printerId().equals(printer.id())).filter(run -> run.isOverdue(moments.now())).forEach(run -> errands.add(ended(printer, run)));
@@ -105,8 +107,8 @@ class Round {
             if (printer.outOfOrder()) {
                 outOfOrder(printer, waiting).ifPresent(errands::add);
             } else if (floor.canStart(printer)) {
-                waiting.stream().filter(plate -> floor.of(plate).filter(this::isNow).isPresent()).findFirst()
-                        .ifPresent(plate -> errands.add(start(printer, plate, floor.of(plate).orElseThrow(), floor.shelf())));
+                waiting.stream().filter(plate -> startable.contains(plate.id())).findFirst()
+                        .ifPresent(plate -> errands.add(start(printer, plate, floor.of(plate), floor.shelf())));
             }
             due.stream().filter(each -> each.task().printerId().equals(printer.id()) && each.standing() == MaintenanceTask.Standing.OVERDUE)
                     .forEach(each -> errands.add(keep(printer, each)));
@@ -116,19 +118,20 @@ class Round {
         Map<String, List<Errand>> byPlace = errands.stream().collect(Collectors.groupingBy(Errand::place, LinkedHashMap::new, Collectors.toList()));
         return new NowPage(byPlace.entrySet().stream().map(stop -> new Stop(stop.getKey(), stop.getValue()))
                 .sorted(Comparator.comparing((Stop stop) -> !stop.place().equals(COUNTER)).thenComparing(Stop::place, inventory.lab().onTheWay())).toList(),
-                later(floor, running), keyholders.all().stream().filter(one -> one.hours().at(moments.now()).isPresent()).toList());
+                later(floor, running, startable), keyholders.all().stream().filter(one -> one.hours().at(moments.now()).isPresent()).toList());
     }
 
-    /** Whether whoever makes the round now had better begin with it. */
-    private boolean isNow(Slot slot) {
-        return !slot.work().isAfter(moments.now().plus(SOON));
+    /** Plates for which nothing but a free hand is wanting. */
+    private Set<Long> startable(Forecasts.Floor floor) {
+        Instant soon = moments.now().plus(SOON);
+        return floor.ifAllHandsWereFree().slots().stream().filter(slot -> !slot.work().isAfter(soon)).map(Slot::plate).collect(Collectors.toSet());
     }
 
-    private List<Later> later(Forecasts.Floor floor, List<Run> running) {
+    private List<Later> later(Forecasts.Floor floor, List<Run> running, Set<Long> startable) {
         Map<String, StockPrinter> printers = floor.printers().stream().collect(Collectors.toMap(StockPrinter::id, Function.identity()));
         Stream<Later> ends = running.stream().filter(run -> !run.isOverdue(moments.now())).map(run -> new Later(run.promisedEnd(), run.printerName(),
                 "%s ends%s".formatted(run.what(), run.members().isEmpty() ? "" : ", for " + run.members()), "", run));
-        Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate).filter(slot -> !isNow(slot) || !floor.canStart(printer(printers, slot)))
+        Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate).filter(slot -> !startable.contains(plate.id()) || !floor.canStart(printer(printers, slot)))
                 .map(slot -> new Later(slot.work(), printer(printers, slot).name(), "start %s%s".formatted(plate.name(), plate.member().isEmpty() ? "" : ", for " + plate.member()),
                         Objects.requireNonNullElse(slot.person(), ""), null)).stream());
         return Stream.concat(ends, starts).filter(each -> each.at().isBefore(moments.now().plus(FAR))).sorted(Comparator.comparing(Later::at)).toList();
@@ -170,13 +173,13 @@ class Round {
                         Press.go("Not well, or other figures…", "/floor/runs/%d/end".formatted(run.id()))));
     }
 
-    private Errand start(StockPrinter printer, LaidPlate plate, Slot slot, List<StockSpool> shelf) {
+    private Errand start(StockPrinter printer, LaidPlate plate, Optional<Slot> planned, List<StockSpool> shelf) {
         String change = shelf.stream().filter(spool -> Objects.equals(spool.id(), plate.plan().spoolId()) && !printer.id().equals(spool.loadedIn())).findFirst()
                 .map(spool -> "Take spool no. %d, %s%s, along: it is not in the printer yet.".formatted(spool.number(), spool.spool().colour(),
                         spool.place().isEmpty() ? "" : " (" + spool.place() + ")")).orElse("");
-        String planned = slot.start().isAfter(moments.now()) ? "Planned for %s%s. ".formatted(moments.say(slot.start()), slot.person() == null ? "" : ", by " + slot.person()) : "";
+        String when = planned.map(slot -> "Planned for %s%s. ".formatted(moments.say(slot.start()), slot.person() == null ? "" : ", by " + slot.person())).orElse("");
         return new Errand(place(printer), "Start %s on %s%s".formatted(plate.name(), printer.name(), plate.member().isEmpty() ? "" : ", for " + plate.member()),
-                planned + change, null, List.of(Press.go("Start…", "/floor/start/%d".formatted(plate.id()))));
+                when + change, null, List.of(Press.go("Start…", "/floor/start/%d".formatted(plate.id()))));
     }
 
     /** Of a printer that is out of order: when it should be back, and what waits for it. */

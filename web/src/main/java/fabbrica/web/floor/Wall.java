@@ -1,12 +1,11 @@
 package fabbrica.web.floor;
 
+import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.SecureRandom;
-import java.nio.charset.StandardCharsets;
 import java.util.Base64;
 import java.util.NoSuchElementException;
 import java.util.Optional;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -16,16 +15,16 @@ class Wall {
 
     private static final int BYTES = 18;
 
-    private final JdbcClient jdbc;
+    private final WallRepository repository;
     private final SecureRandom random = new SecureRandom();
 
-    Wall(JdbcClient jdbc) {
-        this.jdbc = jdbc;
+    Wall(WallRepository repository) {
+        this.repository = repository;
     }
 
     /** Nothing as long as no addresses were made. */
     Optional<String> key() {
-        return jdbc.sql("select key from wall").query(String.class).optional();
+        return repository.key();
     }
 
     /** Makes new addresses; those from before lead nowhere any more. */
@@ -33,8 +32,7 @@ class Wall {
     public void renew() {
         byte[] key = new byte[BYTES];
         random.nextBytes(key);
-        jdbc.sql("insert into wall (id, key) values (1, ?) on conflict (id) do update set key = excluded.key")
-                .param(Base64.getUrlEncoder().withoutPadding().encodeToString(key)).update();
+        repository.save(Base64.getUrlEncoder().withoutPadding().encodeToString(key));
     }
 
     /** @throws NoSuchElementException when that is not the key */

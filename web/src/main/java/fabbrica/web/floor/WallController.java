@@ -46,6 +46,10 @@ class WallController {
 
     /** @param key empty as long as no addresses were made */
     record AddressesPage(String key) {
+
+        public boolean made() {
+            return !key.isEmpty();
+        }
     }
 
     @GetMapping("/floor/wall")

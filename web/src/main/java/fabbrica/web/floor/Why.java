@@ -43,19 +43,24 @@ record Why(String here, List<Elsewhere> elsewhere) {
         List<Option> options = ways.stream().map(Possible::way).flatMap(Optional::stream).map((Way way) -> plan.floor().option(way)).toList();
         Reasons reasons = new Reasons(plan.open(Map.of(plate, options)), plan.schedule());
         Placed one = plan.one(plate);
-        if (plan.slot(plate).isEmpty()) {
-            List<Hold> remedies = reasons.remedies(plate);
-            return new Why(remedies.isEmpty() ? "It has no place, and no one thing alone would give it one."
-                    : "It has no place. %s.".formatted(String.join("; or ", remedies.stream().map(Why::remedy).toList())), stopped(plan, one, ways));
-        }
-        List<Alternative> alternatives = reasons.alternatives(plate);
+        boolean placed = plan.slot(plate).isPresent();
         List<Elsewhere> others = new ArrayList<>();
-        for (Alternative each : alternatives) {
-            others.add(new Elsewhere(printer(plan, each.option().machine()), false, true, each.slot(), each.slot().isEmpty() ? List.of("there is no room for it as things are")
-                    : costs(each.more())));
+        for (Alternative each : reasons.alternatives(plate)) {
+            if (placed || !one.on(each.option().machine())) {
+                others.add(new Elsewhere(printer(plan, each.option().machine()), false, true, each.slot(), each.slot().isEmpty() ? List.of("there is no room for it as things are")
+                        : placed ? costs(each.more()) : List.of("it would have a place")));
+            }
         }
+        boolean somewhere = others.stream().anyMatch(each -> each.slot().isPresent());
         others.addAll(stopped(plan, one, ways));
-        return new Why(held(reasons.hold(plate), printer(plan, one.way().printerId()).name()), others);
+        String name = printer(plan, one.way().printerId()).name();
+        return new Why(placed ? held(reasons.hold(plate), name) : somewhere ? "It has no place on %s as things are; elsewhere it would.".formatted(name)
+                : nowhere(reasons.remedies(plate)), others);
+    }
+
+    private static String nowhere(List<Hold> remedies) {
+        return remedies.isEmpty() ? "It has no place, and no one thing alone would give it one."
+                : "It has no place. It would have one %s.".formatted(String.join(", or ", remedies.stream().map(Why::remedy).toList()));
     }
 
     private static StockPrinter printer(FloorPlan plan, String id) {
@@ -85,15 +90,15 @@ record Why(String here, List<Elsewhere> elsewhere) {
 
     private static String remedy(Hold hold) {
         return switch (hold) {
-            case MACHINE -> "It would have one if the printer were in order again";
-            case RELEASE -> "It would have one if it might start sooner";
-            case UNATTENDED -> "It would have one if it might run while nobody is there";
-            case PEOPLE -> "It would have one if somebody were there who may make the printer ready";
-            case HOURS -> "It would have one if somebody were there for longer";
-            case DOWN -> "It would have one if the printer were not being kept";
-            case SPOOL -> "It would have one from another spool of the same";
-            case PIN -> "It would have one if it were not pinned";
-            case NOTHING, OTHERS -> "It would have one if others made room";
+            case MACHINE -> "if the printer were in order again";
+            case RELEASE -> "if it might start sooner";
+            case UNATTENDED -> "if it might run while nobody is there";
+            case PEOPLE -> "if somebody were there who may make the printer ready";
+            case HOURS -> "if somebody were there for longer";
+            case DOWN -> "if the printer were not being kept";
+            case SPOOL -> "from another spool of the same";
+            case PIN -> "if it were not pinned";
+            case NOTHING, OTHERS -> "if others made room";
         };
     }
 

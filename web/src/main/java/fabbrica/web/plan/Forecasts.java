@@ -23,6 +23,7 @@ import fabbrica.web.stores.StockSpool;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -85,6 +86,11 @@ public class Forecasts {
             return scheduler.plan(view.with(duty.staffed(now, far), duty.people(now, far)), BUDGET);
         }
 
+        /** When what waits could be printed, if whoever is there had nothing else to do. */
+        public Schedule ifAllHandsWereFree() {
+            return scheduler.plan(view.with(view.staffed(), List.of()), BUDGET);
+        }
+
         /** Grams of each spool that are promised to plates that wait, but for a ticket's own. */
         Map<Long, Double> promisedBut(long ticketId) {
             return waiting.stream().filter(plate -> plate.plan().spoolId() != null && !plate.isOwnOf(ticketId)).collect(Collectors.groupingBy(
@@ -145,7 +151,7 @@ public class Forecasts {
         List<LaidPlate> waiting = open.stream().filter(LaidPlate::waits).toList();
         List<LaidPlate> running = open.stream().filter(plate -> plate.state() == LaidPlate.State.RUNNING).toList();
         List<StockSpool> shelf = spools.shelf();
-        Instant now = clock.instant();
+        Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, now)).toList();
         Duty duty = keyholders.duty();
         FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(), stock(shelf, running), machines,
