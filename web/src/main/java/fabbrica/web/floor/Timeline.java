@@ -184,7 +184,7 @@ class Timeline {
             if (named && plate == 0) {
                 svg.open("a", "class", kind, "href", address, "aria-label", title);
             } else if (named) {
-                svg.open("a", "class", kind, "href", address, "aria-label", title, "data-plate", plate);
+                svg.open("a", "class", kind, "href", address, "aria-label", title, "data-plate", plate, "id", "bar-" + plate);
             } else {
                 svg.open("g", "class", kind);
             }
