@@ -44,7 +44,7 @@ class LiveStoryTest extends Story {
         page.navigate(browser.at("/floor"));
         String printer = steps.printer();
         long plate = steps.queued(Shapes.box(22, 14, 5), 1, printer, steps.spool("pla", 800));
-        assertThat(page.locator("#printer-" + printer + " a[href='/plates/" + plate + "']")).isVisible();
+        assertThat(page.locator("#printer-" + printer + " a[href='/floor/plates/" + plate + "']")).isVisible();
         page.navigate(browser.at("/tickets/" + steps.accepted(Shapes.box(23, 17, 6), 1)));
         assertThat(page.locator("#estimate-time")).isVisible();
     }

@@ -93,7 +93,7 @@ class DraftController {
         }
         if (!one.on(home)) {
             return plan.floor().printers().stream().anyMatch(printer -> printer.id().equals(home) && printer.outOfOrder()) ? name + " is out of order"
-                    : moved.saved() ? "it would be late on %s".formatted(name) : "it makes room on %s".formatted(name);
+                    : moved.saved() ? "it would be late on %s".formatted(name) : moved.isSooner() ? "it is printed sooner there" : "it makes room on %s".formatted(name);
         }
         boolean later = moved.before().map(slot -> moved.then().isAfter(slot.start())).orElse(false);
         List<Placed> row = plan.row(home);

@@ -38,6 +38,11 @@ record Moved(LaidPlate plate, Optional<Slot> before, Optional<Slot> after, @Null
         return before.isPresent() && after.isPresent() && !before.get().machine().equals(after.get().machine());
     }
 
+    /** Whether it is printed sooner. */
+    boolean isSooner() {
+        return before.isPresent() && after.isPresent() && after.get().end().isBefore(before.get().end());
+    }
+
     /** When it would start then; never as far as anybody knows for one without a place. */
     public Instant then() {
         return after.map(Slot::start).orElse(Instant.MAX);
