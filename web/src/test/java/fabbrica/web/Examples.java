@@ -37,6 +37,7 @@ public class Examples {
             case "/floor/runs/{id}/end" -> "/floor/runs/" + one("select max(id) from run where state = 'RUNNING'") + "/end";
             case "/tickets/{id}/receipt" -> "/tickets/%s/receipt".formatted(paid());
             case "/floor/plates/{plate}/carried" -> "/floor/plates/%s/carried?printer=%s".formatted(queued, one("select printer_id from plan n join plate p on p.plan_id = n.id where p.id = " + queued));
+            case "/wall/{key}", "/wall/{key}/floor.ics", "/floor/plates/{plate}/apart", "/floor/plates/{plate}/together" -> "/floor";
             case "/floor/start/{id}/sheet" -> "/floor/start/%s/sheet".formatted(queued);
             case "/floor/runs/{id}/photo", "/tickets/{id}/enclosed/{enclosure}" -> "/floor";
             default -> pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + parcel)

@@ -2,6 +2,7 @@ package fabbrica.web.counter;
 
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.floor.Promises;
 import fabbrica.web.plan.Forecasts;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
@@ -16,6 +17,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -36,13 +38,15 @@ class GroupController {
     private final Decisions decisions;
     private final Members members;
     private final Forecasts forecasts;
+    private final Promises promises;
     private final Moments moments;
 
-    GroupController(Groups groups, Decisions decisions, Members members, Forecasts forecasts, Moments moments) {
+    GroupController(Groups groups, Decisions decisions, Members members, Forecasts forecasts, Promises promises, Moments moments) {
         this.groups = groups;
         this.decisions = decisions;
         this.members = members;
         this.forecasts = forecasts;
+        this.promises = promises;
         this.moments = moments;
     }
 
@@ -85,19 +89,20 @@ class GroupController {
         page.addAttribute("problems", problems);
         page.addAttribute("page", new GroupPage(group, lines, all.stream().filter(ticket -> ticket.state().atCounter()).count(), toPlan,
                 all.stream().filter(ticket -> ticket.state() == TicketState.PRINTED || ticket.state() == TicketState.HANDED_OUT).count(),
-                promise(lines), Purpose.values(), values));
+                promise(lines, floor), Purpose.values(), values));
         return "counter/group";
     }
 
     /** "All of it is there by Thu 15:10", or what nobody knows yet. */
-    private String promise(List<Line> lines) {
+    private String promise(List<Line> lines, Forecasts.Floor floor) {
         List<Line> open = lines.stream().filter(line -> !line.ticket().state().isOver() && line.ticket().state() != TicketState.PRINTED).toList();
         long unknown = open.stream().filter(line -> line.there() == null).count(), late = open.stream().filter(Line::late).count();
         if (open.isEmpty()) {
             return "Nothing more is to be printed.";
         }
         String known = open.stream().map(Line::there).filter(Objects::nonNull).max(Comparator.naturalOrder()).map(moments::say).orElse("");
-        String there = unknown == 0 ? "All of it is there by %s.".formatted(known) : known.isEmpty() ? "Nothing of it has a place on a printer yet."
+        String there = unknown == 0 ? "All of it is there by %s%s.".formatted(known, promises.last(floor, open.stream().map(line -> line.ticket().id()).collect(Collectors.toSet()))
+                .map(last -> "; promise it for %s, when it is there in four of five cases".formatted(moments.say(last))).orElse("")) : known.isEmpty() ? "Nothing of it has a place on a printer yet."
                 : "What waits is there by %s; %d have no place on a printer yet.".formatted(known, unknown);
         return late == 0 ? there : there + " ■ %d are too late.".formatted(late);
     }

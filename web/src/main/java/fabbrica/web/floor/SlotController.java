@@ -4,10 +4,12 @@ import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.floor.FloorPlans.Desk;
 import fabbrica.web.plan.Elsewhere;
 import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.StockPrinter;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -23,11 +25,13 @@ class SlotController {
 
     private final FloorPlans plans;
     private final Elsewhere elsewhere;
+    private final Plates plates;
     private final Moments moments;
 
-    SlotController(FloorPlans plans, Elsewhere elsewhere, Moments moments) {
+    SlotController(FloorPlans plans, Elsewhere elsewhere, Plates plates, Moments moments) {
         this.plans = plans;
         this.elsewhere = elsewhere;
+        this.plates = plates;
         this.moments = moments;
     }
 
@@ -41,9 +45,10 @@ class SlotController {
      * @param pinned when it is to start, come what may; null while it is not pinned
      * @param needed by when somebody needs it; null when there is no hurry
      * @param start  for a pin, as its field wants it
+     * @param alike  plates that wait with which it could be laid together
      */
     record SlotPage(LaidPlate plate, StockPrinter printer, Optional<Slot> slot, @Nullable Instant pinned, @Nullable Instant needed, boolean late, Why why, String mark,
-                    String start, List<Goal> goals) {
+                    String start, List<Goal> goals, List<LaidPlate> alike) {
     }
 
     @GetMapping("/floor/plates/{plate}")
@@ -54,11 +59,12 @@ class SlotController {
             return "redirect:/plates/" + plate;
         }
         Placed one = plan.one(plate);
-        Instant due = plan.claims().get(plate) == null ? null : plan.claims().get(plate).due();
+        Instant due = Objects.requireNonNull(plan.claims().get(plate)).due();
         Optional<Slot> slot = plan.slot(plate);
         page.addAttribute("page", new SlotPage(plan.plate(plate), plan.floor().printers().stream().filter(printer -> one.on(printer.id())).findFirst().orElseThrow(), slot,
                 one.pinned(), due, plan.late(plate), Why.of(plan, plate, elsewhere.ways(plan.plate(plate), plan.floor()), moments), desk.stand().mark(),
-                moments.forInput(slot.map(Slot::start).orElse(moments.now()).plusSeconds(59)), goals(plan, one)));
+                moments.forInput(slot.map(Slot::start).orElse(moments.now()).plusSeconds(59)), goals(plan, one),
+                plan.floor().waiting().stream().filter(other -> plates.isAlike(plan.plate(plate), other)).toList()));
         return "floor/slot";
     }
 

@@ -48,6 +48,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Service
 public class Plates {
 
+    /** Less than there is between two that wait. */
+    private static final double BEHIND = 1e-3;
     private static final Set<TicketState> TAKEN_IN = Set.of(TicketState.ACCEPTED, TicketState.QUEUED, TicketState.FAILED, TicketState.RUNNING);
 
     private final PlateRepository repository;
@@ -373,6 +375,95 @@ public class Plates {
         enqueue(plate(seen.id()), promise, who);
         settle(seen.tickets());
         price(seen.tickets());
+    }
+
+    /**
+     * What waits, as it would be laid anew.
+     *
+     * @param before   plates that wait now
+     * @param after    plates in their place, with the ticket of each copy and what each takes
+     */
+    public record Relaid(List<LaidPlate> before, List<Laid> after) {
+
+        /** A plate as it would be laid. */
+        public record Laid(Plate plate, List<Long> owners, Promise promise) {
+        }
+
+        /** Seconds that it takes longer in all; less than nothing when it takes less. */
+        public double longerS() {
+            return after.stream().mapToDouble(laid -> laid.promise().totalS()).sum() - before.stream().mapToDouble(plate -> Objects.requireNonNull(plate.promise()).totalS()).sum();
+        }
+    }
+
+    /**
+     * A plate that waits in two: so many of its copies on one, the others on another.
+     *
+     * @throws Refusal when it cannot be printed so
+     */
+    public Relaid apart(LaidPlate seen, int copies) {
+        if (copies < 1 || copies >= seen.copies().size()) {
+            throw new Refusal("Of %d copies between 1 and %d can go on a plate of their own.".formatted(seen.copies().size(), seen.copies().size() - 1));
+        }
+        List<Wish> wishes = seen.copies().stream().map(Wish::of).toList();
+        int stay = wishes.size() - copies;
+        return new Relaid(List.of(seen), List.of(laid(wishes.subList(0, stay), seen, List.of(seen)), laid(wishes.subList(stay, wishes.size()), seen, List.of(seen))));
+    }
+
+    /**
+     * Two plates that wait as one.
+     *
+     * @throws Refusal when they are not printed alike, or do not fit on one
+     */
+    public Relaid together(LaidPlate seen, LaidPlate other) {
+        if (!isAlike(seen, other)) {
+            throw new Refusal("Only what is printed by the same recipe, on the same printer and from the same spool can lie on one plate.");
+        }
+        List<Wish> wishes = Stream.concat(seen.copies().stream(), other.copies().stream()).map(Wish::of).toList();
+        return new Relaid(List.of(seen, other), List.of(laid(wishes, seen, List.of(seen, other))));
+    }
+
+    /** Whether two plates that wait are printed alike. */
+    public boolean isAlike(LaidPlate seen, LaidPlate other) {
+        return seen.waits() && other.waits() && seen.id() != other.id() && seen.plan().entry().equals(other.plan().entry()) && seen.sequence() == other.sequence()
+                && !laying.isFixed(seen.plate()) && !laying.isFixed(other.plate());
+    }
+
+    private Relaid.Laid laid(List<Wish> wishes, LaidPlate as, List<LaidPlate> before) {
+        StockPrinter printer = inventory.printer(as.plan().printerId()).orElseThrow();
+        StockSpool spool = planning.spool(as.plan().entry()).orElseThrow(() -> new Refusal("The spool of this plate is no longer on the shelf."));
+        if (laying.isFixed(as.plate())) {
+            throw new Refusal("What lies on this plate was sliced elsewhere and is printed by itself.");
+        }
+        Plate plate = onOne(wishes, as, printer).orElseThrow(() -> new Refusal("They do not all fit on one plate of %s.".formatted(printer.name())));
+        List<Long> owners = owners(plate, Wish.byPart(wishes));
+        Judging.Bench bench = judging.bench(tickets.tickets(owners.stream().distinct().toList()), owners);
+        return new Relaid.Laid(plate, owners, planning.settle(bench, as.plan(), printer, spool, List.of(plate), promisedBut(before)).promises().getFirst());
+    }
+
+    /** Lays plates that wait anew; the first keeps its number, and what comes of them waits where it did. */
+    @Transactional
+    public List<Long> relay(Relaid relaid, String who) {
+        List<Long> owners = relaid.before().stream().flatMap(plate -> plate.tickets().stream()).distinct().toList(), ids = new ArrayList<>();
+        LaidPlate first = relaid.before().getFirst();
+        for (LaidPlate plate : relaid.before()) {
+            requireUnchanged(plate);
+            move(plate, State.QUEUED, State.DRAFT, "Only a plate that waits can be laid anew.");
+            plate.tickets().forEach(ticket -> events.record(who, About.ticket(ticket).laidOn(plate.id()).on(plate.plan().printerId()), new Fact.LeftQueue(Fact.Cause.RELAID)));
+            repository.deleteCopies(plate.id());
+            if (plate.id() != first.id()) {
+                repository.move(plate.id(), State.DRAFT, State.DISSOLVED);
+            }
+        }
+        for (Relaid.Laid laid : relaid.after()) {
+            long id = ids.isEmpty() ? first.id() : repository.insert(first.plan().id(), first.sequence(), clock.instant());
+            insert(id, laid.plate(), laid.owners());
+            repository.savePlaceInQueue(id, first.place() + ids.size() * BEHIND);
+            enqueue(plate(id), laid.promise(), who);
+            ids.add(id);
+        }
+        settle(owners);
+        price(owners);
+        return ids;
     }
 
     /** Puts plates that wait into an order, among the places that they have. */

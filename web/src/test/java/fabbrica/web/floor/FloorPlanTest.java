@@ -4,6 +4,7 @@ import static fabbrica.web.Steps.open;
 import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 import static org.hamcrest.Matchers.allOf;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.not;
@@ -23,6 +24,7 @@ import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.events.Outbox;
 import fabbrica.web.stores.Condition;
@@ -32,10 +34,10 @@ import java.io.StringReader;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Objects;
-import java.util.stream.Stream;
 import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.model.Calendar;
 import net.fortuna.ical4j.model.Component;
@@ -209,6 +211,19 @@ class FloorPlanTest {
     }
 
     @Test
+    void a_plate_is_laid_with_another_and_apart_again_and_what_that_takes_is_told_before() throws Exception {
+        mvc.perform(open("/floor/plates/%d/together?other=%d".formatted(first, second))).andExpect(content().string(allOf(containsString("Copies: 2 in"), containsString("less in all"))));
+        String both = Seen.of(List.of(plates.plate(first), plates.plate(second)));
+        mvc.perform(send("/floor/plates/%d/together".formatted(first)).param("other", Long.toString(second)).param("seen", both)).andExpect(redirectedUrl("/floor/plates/" + first));
+        assertThat(row()).containsExactly(first, third);
+        mvc.perform(send("/floor/plates/%d/together".formatted(first)).param("other", Long.toString(third)).param("seen", both)).andExpect(content().string(containsString("has been changed since")));
+        mvc.perform(open("/floor/plates/%d/apart?copies=1".formatted(first))).andExpect(content().string(allOf(containsString("Copies: 1 in"), containsString("more in all"))));
+        mvc.perform(open("/floor/plates/%d/apart?copies=some".formatted(first))).andExpect(content().string(containsString("Say how many copies")));
+        mvc.perform(send("/floor/plates/%d/apart".formatted(first)).param("copies", "1").param("seen", Seen.of(List.of(plates.plate(first))))).andExpect(redirectedUrl("/floor/plates/" + first));
+        assertThat(row()).hasSize(3).startsWith(first).endsWith(third);
+    }
+
+    @Test
     void a_screen_and_a_calendar_tell_numbers_and_no_names() throws Exception {
         mvc.perform(get("/wall/nonsense")).andExpect(status().isNotFound());
         mvc.perform(open("/floor/wall")).andExpect(content().string(containsString("Make addresses")));
@@ -222,15 +237,16 @@ class FloorPlanTest {
         assertThat(calendar.<CalendarComponent>getComponents(Component.VEVENT)).filteredOn(event -> event.getProperty(Property.UID).orElseThrow().getValue().equals("plate-%d@fabbrica".formatted(first)))
                 .singleElement().satisfies(event -> {
                     assertThat(event.getProperty(Property.SUMMARY).orElseThrow().getValue()).isEqualTo("Test bench: no. " + steps.ticketOf(first));
-                    assertThat(Stream.of(Property.DTSTART, Property.DTEND).map(name -> event.getProperty(name).orElseThrow().getValue())).containsExactly(
-                            utc(slot.start()), utc(slot.end()));
+                    assertThat(moment(event, Property.DTSTART)).isCloseTo(slot.start(), within(1, ChronoUnit.MINUTES));
+                    assertThat(Duration.between(moment(event, Property.DTSTART), moment(event, Property.DTEND))).isEqualTo(Duration.between(slot.start(), slot.end()));
                 });
         mvc.perform(send("/floor/wall")).andExpect(redirectedUrl("/floor/wall"));
         mvc.perform(get("/wall/" + key)).andExpect(status().isNotFound());
     }
 
-    private static String utc(Instant moment) {
-        return moment.toString().replaceAll("[-:]", "");
+    /** In the basic form of ISO 8601, in UTC. */
+    private static Instant moment(CalendarComponent event, String property) {
+        return Instant.from(DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmssX").parse(event.getProperty(property).orElseThrow().getValue()));
     }
 
     @Test

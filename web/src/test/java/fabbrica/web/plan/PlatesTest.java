@@ -141,6 +141,36 @@ class PlatesTest {
         assertThat(start(first)).isAfter(start(second));
     }
 
+    @Test
+    void a_plate_that_waits_is_laid_in_two_and_what_is_printed_alike_on_one() {
+        long plate = steps.queued(Shapes.box(20, 20, 8), 5, printer, spool), ticket = steps.ticketOf(plate), last = steps.queued(Shapes.box(15, 15, 8), 1, printer, spool), single = steps.ticketOf(last);
+        List<Long> two = plates.relay(plates.apart(plates.plate(plate), 2), "mira");
+        assertThat(two).hasSize(2).startsWith(plate);
+        assertThat(two).extracting(id -> plates.plate(id).copies().size()).containsExactly(3, 2);
+        assertThat(two).extracting(id -> plates.plate(id).promise().portions().plastic().size()).containsExactly(3, 2);
+        assertThat(plates.inState(State.QUEUED)).extracting(LaidPlate::id).as("both wait where it did").containsSubsequence(two.getFirst(), two.getLast(), last);
+        assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.QUEUED);
+        Plates.Relaid one = plates.together(plates.plate(two.getLast()), plates.plate(last));
+        assertThat(one.longerS()).as("it gets ready once less").isNegative();
+        assertThat(plates.relay(one, "mira")).containsExactly(two.getLast());
+        assertThat(plates.plate(two.getLast()).copies()).extracting(LaidCopy::ticketId).containsExactlyInAnyOrder(ticket, ticket, single);
+        assertThat(plates.plate(last).state()).isEqualTo(State.DISSOLVED);
+        assertThat(plates.copies(ticket)).satisfies(copies -> assertThat(copies.missing()).isZero());
+    }
+
+    @Test
+    void only_what_is_printed_alike_is_laid_together_and_only_some_of_the_copies_apart() {
+        LaidPlate plate = plates.plate(steps.queued(Shapes.box(20, 20, 8), 2, printer, spool)),
+                other = plates.plate(steps.queued(Shapes.box(15, 15, 8), 1, printer, steps.spool("pla", 300)));
+        assertThat(plates.isAlike(plate, other)).isFalse();
+        assertThatThrownBy(() -> plates.together(plate, other)).isInstanceOf(Refusal.class).hasMessageContaining("from the same spool");
+        assertThatThrownBy(() -> plates.apart(plate, 2)).isInstanceOf(Refusal.class).hasMessageContaining("Of 2 copies between 1 and 1");
+        LaidPlate wide = plates.plate(steps.queued(Shapes.box(170, 170, 2), 1, printer, spool)), wider = plates.plate(steps.queued(Shapes.box(175, 170, 2), 1, printer, spool));
+        assertThatThrownBy(() -> plates.together(wide, wider)).isInstanceOf(Refusal.class).hasMessageContaining("do not all fit on one plate");
+        steps.started(wide.id());
+        assertThatThrownBy(() -> plates.together(plates.plate(wide.id()), wider)).isInstanceOf(Refusal.class);
+    }
+
     private Instant start(long plate) {
         return forecasts.floor().of(plates.plate(plate)).orElseThrow().start();
     }

@@ -28,7 +28,7 @@ public sealed interface Fact {
     enum Cause {
         SIZE("another size needs a new plan"), LYING("it lies another way and needs a new plan"),
         MODEL("another model needs a new plan"), WITHDRAWN("its ticket was withdrawn"), TAKEN_BACK(""),
-        MOVED("moved to another printer");
+        MOVED("moved to another printer"), RELAID("laid anew with others, or apart from them");
 
         private final String label;
 
