@@ -21,7 +21,7 @@ public final class Pages {
 
     private static final int TIMES = 40;
     private static final int BEFORE = 40;
-    private static final List<String> FIXED = List.of("/counter", "/counter/closed", "/floor", "/stores", "/stores/off-shelf", "/stores/disk",
+    private static final List<String> FIXED = List.of("/counter", "/counter/closed", "/floor", "/floor?span=week", "/floor/draft", "/now", "/stores", "/stores/off-shelf", "/stores/disk",
             "/stores/lab/settings", "/stores/lab/hours", "/stores/spools/1", "/stores/printers/door", "/stores/materials/pla", "/stores/nozzles/1",
             "/ledger", "/ledger?words=coaster", "/ledger?words=nothing%20like%20it", "/ledger?printer=door&outcome=failed", "/members", "/members/1",
             "/accounts", "/handbook", "/plates/new", "/password");
@@ -46,6 +46,7 @@ public final class Pages {
         FIXED.forEach(page -> pages.put(page, page));
         String floor = get(browser, address, "/floor"), counter = get(browser, address, "/counter");
         put(pages, "a plate that waits", "/plates/\\d+(?=\")", floor);
+        put(pages, "a plate's place in the plan", "/floor/plates/\\d+(?=\")", floor);
         put(pages, "a run's end", "/floor/runs/\\d+/end(?=\")", floor);
         List<String> tickets = new ArrayList<>(new TreeSet<>(Pattern.compile("/tickets/\\d+(?=\")").matcher(counter).results().map(MatchResult::group).toList()));
         for (int i = 0; i < Math.min(8, tickets.size()); i++) {

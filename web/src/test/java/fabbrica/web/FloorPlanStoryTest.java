@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Mouse;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
@@ -104,7 +105,7 @@ class FloorPlanStoryTest extends Story {
         BoundingBox from = bar(plate).locator("rect.print").boundingBox(), to = page.locator("#timeline .lane[data-printer='%s'] .ground".formatted(other)).boundingBox();
         page.mouse().move(from.x + from.width / 2, from.y + from.height / 2);
         page.mouse().down();
-        page.mouse().move(to.x + to.width - 40, to.y + to.height / 2, new com.microsoft.playwright.Mouse.MoveOptions().setSteps(8));
+        page.mouse().move(to.x + 100, to.y + to.height / 2, new Mouse.MoveOptions().setSteps(8));
         assertThat(page.locator("#carried")).containsText("would start");
         page.mouse().up();
         button("Put it there").click();

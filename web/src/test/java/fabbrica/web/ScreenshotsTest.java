@@ -54,7 +54,7 @@ class ScreenshotsTest {
             picture(browser, page, "handbook", "/handbook", "h1");
             Page dark = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800)
                     .setColorScheme(ColorScheme.DARK));
-            picture(browser, dark, "floor-dark", "/floor", "h1");
+            picture(browser, dark, "floor-plate", "/floor/plates/41", "#elsewhere td button");
             Page phone = browser.signedIn(new Browser.NewContextOptions().setViewportSize(400, 800));
             picture(browser, phone, "ticket-phone", "/tickets/47", "h1");
         }

@@ -10,9 +10,11 @@ import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Ticket;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
+import jakarta.servlet.http.HttpSession;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -25,6 +27,9 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** The Floor: every printer, what it prints and what waits, by the plan that holds and by the draft of the next. */
 @Controller
 class FloorController {
+
+    /** How much of time somebody looked at last, in their session. */
+    private static final String SPAN = "floor.span";
 
     private final Runs runs;
     private final FloorPlans plans;
@@ -85,7 +90,7 @@ class FloorController {
     }
 
     @GetMapping("/floor")
-    String floor(@RequestParam(defaultValue = "") String span, Model page) {
+    String floor(@RequestParam(required = false) @Nullable String span, HttpSession session, Model page) {
         Desk desk = plans.desk();
         List<Run> running = runs.running();
         FloorPlan queues = desk.queues(), plan = desk.plan();
@@ -94,7 +99,10 @@ class FloorController {
                 queues.row(printer.id()).stream().map(one -> new Waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList())).toList();
         Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), Consequence.needed(plan)).stream()
                 .map(each -> each.plate().id()).collect(Collectors.toSet());
-        Zoom zoom = Zoom.of(span);
+        if (span != null) {
+            session.setAttribute(SPAN, span);
+        }
+        Zoom zoom = Zoom.of(Objects.toString(session.getAttribute(SPAN), ""));
         page.addAttribute("page", new FloorPage(rows, new Planned(desk.draft(), desk.stand().mark(), moved.size(),
                 plan.placed().stream().filter(one -> plan.late(one.plate())).count(), queues.floor().waiting().stream().filter(plate -> plate.published() == null).count(),
                 drafting.isLooking()), timeline.svg(plan, running, zoom, moved, true), new Zooming(zoom, Arrays.asList(Zoom.values())),
