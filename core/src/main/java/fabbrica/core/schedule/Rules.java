@@ -24,7 +24,7 @@ public record Rules(long lateness, long fairness, long changes, long reliability
      * The same after something went wrong: what was published is left only for somebody who would otherwise get theirs late
      * (common practice, no source).
      */
-    public static final Rules OF_A_LAB_MENDING = new Rules(1000, 20, 10, 5, 1, 3000, 5);
+    public static final Rules OF_A_LAB_MENDING = new Rules(1000, 0, 10, 5, 1, 3000, 20);
 
     private static final long MINUTE = 60;
 

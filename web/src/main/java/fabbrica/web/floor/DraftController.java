@@ -103,8 +103,7 @@ class DraftController {
     }
 
     @PostMapping("/floor/draft")
-    String plan(@RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
-        plans.requireUnchanged(stand(values));
+    String plan(Principal who, RedirectAttributes flash) {
         drafting.plan(who.getName());
         flash.addFlashAttribute("told", "A plan is being looked for. It stands here as a draft in a moment; until it is published nothing changes.");
         return "redirect:/floor";

@@ -19,8 +19,8 @@ import org.jspecify.annotations.Nullable;
  */
 record Moved(LaidPlate plate, Optional<Slot> before, Optional<Slot> after, @Nullable Instant neededBy) {
 
-    /** Nobody minds less. */
-    private static final Duration MINDED = Duration.ofMinutes(2);
+    /** Nobody minds less (common practice, no source). */
+    private static final Duration MINDED = Duration.ofMinutes(10);
 
     /** Those that would start soonest first, those without a place last. */
     static List<Moved> between(Collection<LaidPlate> plates, Schedule before, Schedule after, Map<Long, Instant> needed) {
