@@ -25,7 +25,9 @@ import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -49,6 +51,8 @@ class Drafting {
     private final Scheduler search = new NeighbourhoodSearch(Math.min(4, Runtime.getRuntime().availableProcessors()), 1);
     private final ExecutorService beside = Executors.newSingleThreadExecutor(Thread.ofPlatform().daemon().name("floor-plan").factory());
     private final AtomicInteger asked = new AtomicInteger();
+    /** What has happened since a plan was mended last; null when nothing has. */
+    private final AtomicReference<@Nullable String> upset = new AtomicReference<>();
     private volatile boolean looking;
 
     Drafting(FloorPlans plans, Elsewhere elsewhere) {
@@ -63,7 +67,8 @@ class Drafting {
 
     /** Looks for the best plan there is; whatever was drafted before is the step before it. */
     void plan(String who) {
-        beside(true, () -> {
+        beside(() -> {
+            looking = true;
             Desk desk = plans.desk();
             Ways ways = new Ways(desk);
             ways.lookAround(LOOKING_AROUND);
@@ -86,16 +91,21 @@ class Drafting {
      * @param what happened, a phrase
      */
     void mend(String what) {
-        beside(true, () -> {
-            Desk desk = plans.desk();
-            if (desk.publication().isPresent() && harm(desk.plan()) > 0) {
-                Ways ways = new Ways(desk);
-                ways.lookAround(LOOKING_AROUND);
-                if (mended(desk, ways, what) > 0 && ways.isOpen() && ways.complete()) {
-                    mended(plans.desk(), ways, what);
-                }
+        if (upset.getAndSet(what) == null) {
+            beside(() -> mendWhat(Objects.requireNonNull(upset.getAndSet(null))));
+        }
+    }
+
+    private void mendWhat(String happened) {
+        Desk desk = plans.desk();
+        if (desk.publication().isPresent() && harm(desk.plan()) > 0) {
+            looking = true;
+            Ways ways = new Ways(desk);
+            ways.lookAround(LOOKING_AROUND);
+            if (mended(desk, ways, happened) > 0 && ways.isOpen() && ways.complete()) {
+                mended(plans.desk(), ways, happened);
             }
-        });
+        }
     }
 
     /** @return what harm is left */
@@ -109,7 +119,7 @@ class Drafting {
 
     /** Works out how what waits would be printed elsewhere, so that it is known when something goes wrong. */
     void lookAhead() {
-        beside(false, () -> new Ways(plans.desk()).complete());
+        beside(() -> new Ways(plans.desk()).complete());
     }
 
     /** What a plan does to people: minutes late, by weight; what has no place weighs more than all of them. */
@@ -118,12 +128,15 @@ class Drafting {
         return nowhere * (Long.MAX_VALUE / 10_000) + Tally.of(plan.view(), plan.schedule()).lateness();
     }
 
-    private void beside(boolean plan, Runnable work) {
+    private void beside(Runnable work) {
         asked.incrementAndGet();
         beside.execute(() -> {
-            looking = plan;
             try {
                 work.run();
+                if (looking) {
+                    looking = false;
+                    plans.told();
+                }
             } catch (Refusal somebodyElseCameFirst) {
                 LOG.info("no floor plan: {}", somebodyElseCameFirst.getMessage());
             } catch (RuntimeException e) {
@@ -131,9 +144,8 @@ class Drafting {
                     LOG.error("no floor plan", e);
                 }
             } finally {
-                asked.decrementAndGet();
                 looking = false;
-                plans.told();
+                asked.decrementAndGet();
             }
         });
     }
