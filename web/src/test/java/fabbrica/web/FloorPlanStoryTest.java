@@ -57,6 +57,7 @@ class FloorPlanStoryTest extends Story {
     @BeforeEach
     void fiveTickets() {
         PlaywrightAssertions.setDefaultAssertionTimeout(A_MINUTE_MS);
+        plates.inState(LaidPlate.State.QUEUED).forEach(plate -> plates.putBack(plate, "not today", "mira"));
         long white = steps.spool("pla", 900), blue = steps.spool("pla", 900);
         for (int i = 0; i < 5; i++) {
             long ticket = steps.accepted(Shapes.box(60 + 6 * i, 50, 25), 1);
@@ -150,6 +151,7 @@ class FloorPlanStoryTest extends Story {
         assertThat(page.getByRole(AriaRole.STATUS).first()).containsText("is out of order");
         page.navigate(browser.at("/floor"));
         assertThat(page.locator(".planned")).containsText("Draft " + name + " is out of order");
+        assertThat(page.locator(".planned")).not().containsText("A better plan is being looked for");
         page.getByText("What it changes, and publish…").click();
         Locator hit = page.locator("tr", new Page.LocatorOptions().setHasText(tickets.ticket(five.getFirst()).model().name())).filter(
                 new Locator.FilterOptions().setHasText(name + " is out of order"));

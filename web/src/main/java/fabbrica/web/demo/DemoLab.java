@@ -393,13 +393,9 @@ class DemoLab implements SmartInitializingSingleton {
     /** What waits for the days to come, in the plan that holds; the last two have come since it was published. */
     private void week(Instant now) throws IOException {
         clock.put(now.minus(Duration.ofMinutes(3)));
-        List<Ticket> club = new ArrayList<>();
         for (int i = 0; i < 3; i++) {
-            long gear = accepted("gear-18.stl", DemoModels.gear(), 2 + i, Purpose.PROTOTYPE, 74, 1);
-            queue(gear, "old", spools[2], StartingPoint.ROUGH_CUT);
-            club.add(tickets.ticket(gear));
+            queue(accepted("gear-18.stl", DemoModels.gear(), 2 + i, Purpose.PROTOTYPE, 74, 1), "old", spools[2], StartingPoint.ROUGH_CUT);
         }
-        groups.make("Robotics club", Purpose.PROTOTYPE, now.plus(Duration.ofHours(74)), club, WHO);
         queue(accepted("phone-stand.stl", DemoModels.phoneStand(), 1, Purpose.EVERYDAY, 50, 1), "door", spools[0], StartingPoint.DAILY_BREAD);
         queue(accepted("hinge-box.stl", DemoModels.hingeBox(), 4, Purpose.EVERYDAY, 100, 1), "glass", spools[3], StartingPoint.DAILY_BREAD);
         queue(accepted("coaster.stl", DemoModels.coaster(), 5, Purpose.EVERYDAY, 52, 1), "door", spools[2], StartingPoint.DAILY_BREAD);
