@@ -21,7 +21,8 @@ public final class Pages {
 
     private static final int TIMES = 40;
     private static final int BEFORE = 40;
-    private static final List<String> FIXED = List.of("/counter", "/counter/closed", "/floor", "/floor?span=week", "/floor/draft", "/now", "/stores", "/stores/off-shelf", "/stores/disk",
+    private static final List<String> FIXED = List.of("/counter", "/counter/closed", "/floor", "/floor?span=week", "/floor/draft", "/now",
+            "/stores", "/stores/off-shelf", "/stores/disk",
             "/stores/lab/settings", "/stores/lab/hours", "/stores/spools/1", "/stores/printers/door", "/stores/materials/pla", "/stores/nozzles/1",
             "/ledger", "/ledger?words=coaster", "/ledger?words=nothing%20like%20it", "/ledger?printer=door&outcome=failed", "/members", "/members/1",
             "/accounts", "/handbook", "/plates/new", "/password");

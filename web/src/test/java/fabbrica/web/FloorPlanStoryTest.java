@@ -110,7 +110,7 @@ class FloorPlanStoryTest extends Story {
         assertThat(page.locator("#carried")).containsText("would start");
         page.mouse().up();
         button("Put it there").click();
-        assertThat(page.getByRole(AriaRole.STATUS).first()).containsText("in the draft");
+        assertThat(page.getByRole(AriaRole.STATUS).first()).containsText("In the draft: plate no.");
         assertThat(laneOf(plate)).isEqualTo(other);
         button("Undo").click();
         assertThat(page.getByRole(AriaRole.STATUS).first()).containsText("Taken back.");

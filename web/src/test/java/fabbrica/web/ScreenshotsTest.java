@@ -5,6 +5,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
+import com.microsoft.playwright.options.WaitForSelectorState;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.nio.file.Path;
@@ -111,6 +112,7 @@ class ScreenshotsTest {
         page.waitForLoadState();
         page.waitForTimeout(4000);
         if (!part.equals("h1")) {
+            page.locator(part).first().waitFor(new Locator.WaitForOptions().setState(WaitForSelectorState.ATTACHED));
             page.evaluate("part => { const at = document.querySelector(part); at.closest('details.fold')?.setAttribute('open', ''); at.scrollIntoView(); }", part);
             page.waitForTimeout(4000);
         }

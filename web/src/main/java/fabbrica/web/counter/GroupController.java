@@ -17,6 +17,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
@@ -101,9 +102,10 @@ class GroupController {
             return "Nothing more is to be printed.";
         }
         String known = open.stream().map(Line::there).filter(Objects::nonNull).max(Comparator.naturalOrder()).map(moments::say).orElse("");
-        String there = unknown == 0 ? "All of it is there by %s%s.".formatted(known, promises.last(floor, open.stream().map(line -> line.ticket().id()).collect(Collectors.toSet()))
-                .map(last -> "; promise it for %s, when it is there in four of five cases".formatted(moments.say(last))).orElse("")) : known.isEmpty() ? "Nothing of it has a place on a printer yet."
-                : "What waits is there by %s; %d have no place on a printer yet.".formatted(known, unknown);
+        Set<Long> ids = open.stream().map(line -> line.ticket().id()).collect(Collectors.toSet());
+        String there = unknown == 0 ? "All of it is there by %s%s.".formatted(known, promises.last(floor, ids)
+                .map(last -> "; promise it for %s, when it is there in four of five cases".formatted(moments.say(last))).orElse(""))
+                : known.isEmpty() ? "Nothing of it has a place on a printer yet." : "What waits is there by %s; %d have no place on a printer yet.".formatted(known, unknown);
         return late == 0 ? there : there + " ■ %d are too late.".formatted(late);
     }
 

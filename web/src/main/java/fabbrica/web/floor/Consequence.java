@@ -27,8 +27,8 @@ record Consequence(Optional<Slot> slot, List<String> sentences) {
         Optional<Slot> slot = after.slot(plate);
         sentences.add(slot.map(there -> "%s would start %s on %s and could be handed out %s.".formatted(after.plate(plate).name(), moments.say(there.start()),
                 printer(after, there.machine()), moments.say(there.handOut()))).orElseGet(() -> "■ %s would have no place there.".formatted(after.plate(plate).name())));
-        moved.stream().filter(Moved::late).forEach(one -> sentences.add("■ %s would be too late: needed %s, %s.".formatted(one.plate().name(), moments.say(Objects.requireNonNull(one.neededBy())),
-                one.after().map(there -> "handed out " + moments.say(there.handOut())).orElse("with no place"))));
+        moved.stream().filter(Moved::late).forEach(one -> sentences.add("■ %s would be too late: needed %s, %s.".formatted(one.plate().name(),
+                moments.say(Objects.requireNonNull(one.neededBy())), one.after().map(there -> "handed out " + moments.say(there.handOut())).orElse("with no place"))));
         moved.stream().filter(Moved::saved).forEach(one -> sentences.add("● %s would be in time.".formatted(one.plate().name())));
         List<Moved> others = moved.stream().filter(one -> one.plate().id() != plate).toList();
         long later = others.stream().filter(one -> one.after().isEmpty() || one.before().isPresent() && one.after().get().start().isAfter(one.before().get().start())).count();

@@ -133,7 +133,7 @@ class DraftController {
         Desk desk = waiting(values, plate);
         String printer = form.text("printer"), before = form.text("before");
         FloorPlan then = desk.plan().moved(carried(desk, plate, printer), before.isEmpty() ? null : Long.valueOf(before));
-        return step(desk, then, "%s moved on %s".formatted(desk.plan().plate(plate).name(), Consequence.printer(then, printer)), who, flash);
+        return step(desk, then, "plate no. %d moved on %s".formatted(plate, Consequence.printer(then, printer)), who, flash);
     }
 
     @PostMapping("/floor/plates/{plate}/pin")
@@ -141,9 +141,8 @@ class DraftController {
         FormValues form = new FormValues(values);
         Desk desk = waiting(values, plate);
         Placed one = desk.plan().one(plate);
-        String name = desk.plan().plate(plate).name();
         if (form.flag("loose")) {
-            return step(desk, desk.plan().with(one.pinnedAt(null)), "%s no longer pinned".formatted(name), who, flash);
+            return step(desk, desk.plan().with(one.pinnedAt(null)), "plate no. %d no longer pinned".formatted(plate), who, flash);
         }
         Instant start = form.moment("start", "Start").map(moments::at).orElseThrow(() -> new Refusal("Say when it is to start."));
         if (start.isBefore(moments.now())) {
@@ -153,7 +152,7 @@ class DraftController {
         if (then.slot(plate).isEmpty()) {
             throw new Refusal("It cannot start then: the printer is busy, nobody is there who may make it ready, or it would run on while nobody is there.");
         }
-        return step(desk, then, "%s pinned to %s".formatted(name, moments.say(start)), who, flash);
+        return step(desk, then, "plate no. %d pinned".formatted(plate), who, flash);
     }
 
     private Desk waiting(MultiValueMap<String, String> values, long plate) {
@@ -165,9 +164,10 @@ class DraftController {
         return desk;
     }
 
+    /** @param what was done, without names: it outlasts what it was done to */
     private String step(Desk desk, FloorPlan then, String what, Principal who, RedirectAttributes flash) {
         plans.draft(desk, then, what, who.getName());
-        flash.addFlashAttribute("told", "%s, in the draft.".formatted(what));
+        flash.addFlashAttribute("told", "In the draft: %s.".formatted(what));
         return "redirect:/floor";
     }
 

@@ -23,11 +23,13 @@ final class FloorCalendar {
     static String of(FloorPlan plan, List<Run> running, String lab) {
         Calendar calendar = new Calendar().withProdId("-//Fabbrica//Floor plan//EN").withDefaults().getFluentTarget();
         for (Run run : running) {
-            calendar = calendar.withComponent(event("run-" + run.id(), run.startedAt(), run.promisedEnd(), "prints", run.printerName(), run.tickets(), lab)).getFluentTarget();
+            calendar = calendar.withComponent(event("run-" + run.id(), run.startedAt(), run.promisedEnd(), "prints", run.printerName(),
+                    run.tickets(), lab)).getFluentTarget();
         }
         for (Slot slot : plan.schedule().slots()) {
             LaidPlate plate = plan.plate(slot.plate());
-            calendar = calendar.withComponent(event("plate-" + plate.id(), slot.start(), slot.end(), "planned", Consequence.printer(plan, slot.machine()), plate.tickets(), lab))
+            calendar = calendar.withComponent(event("plate-" + plate.id(), slot.start(), slot.end(), "planned",
+                    Consequence.printer(plan, slot.machine()), plate.tickets(), lab))
                     .getFluentTarget();
         }
         return calendar.toString();

@@ -38,8 +38,8 @@ class Mending {
             case Fact.RunEnded ended when ended.failed() > 0 -> Optional.of("a print failed on %s".formatted(printer(happened.about().printer())));
             case Fact.NeededBy needed -> Optional.of("ticket no. %d is needed at another time".formatted(happened.about().ticket()));
             case Fact.Queued queued -> Optional.of("ticket no. %d waits for its printer now".formatted(happened.about().ticket()));
-            case Fact.Changed(Fact.Thing thing, String name) when thing == Fact.Thing.KEYHOLDER -> Optional.of("%s is there at other hours".formatted(name));
-            case Fact.Removed(Fact.Thing thing, String name) when thing == Fact.Thing.KEYHOLDER -> Optional.of("%s no longer has a key".formatted(name));
+            case Fact.Changed(Fact.Thing thing, String name) when thing == Fact.Thing.KEYHOLDER -> Optional.of("somebody with a key is there at other hours");
+            case Fact.Removed(Fact.Thing thing, String name) when thing == Fact.Thing.KEYHOLDER -> Optional.of("somebody no longer has a key");
             case Fact.Changed(Fact.Thing thing, String name) when thing == Fact.Thing.HOURS -> Optional.of("the lab is open at other hours");
             default -> Optional.empty();
         };

@@ -43,7 +43,8 @@ class RelayController {
     String apart(@PathVariable long plate, @RequestParam MultiValueMap<String, String> values, Model page) {
         LaidPlate seen = plates.plate(plate);
         int copies = copies(values);
-        page.addAttribute("page", new RelayPage(List.of(seen), "/floor/plates/%d/apart".formatted(plate), "copies", Integer.toString(copies), sentence(plates.apart(seen, copies))));
+        page.addAttribute("page", new RelayPage(List.of(seen), "/floor/plates/%d/apart".formatted(plate), "copies", Integer.toString(copies),
+                sentence(plates.apart(seen, copies))));
         return "floor/slot :: relaid";
     }
 
@@ -86,9 +87,13 @@ class RelayController {
         return "redirect:/floor/plates/" + ids.getFirst();
     }
 
+    private static String takes(int copies, double seconds) {
+        return "%d in %s".formatted(copies, Spoken.duration(seconds));
+    }
+
     private static String sentence(Relaid relaid) {
-        String after = relaid.after().stream().map(laid -> "%d in %s".formatted(laid.plate().copies().size(), Spoken.duration(laid.promise().totalS()))).collect(Collectors.joining(" and "));
-        String before = relaid.before().stream().map(plate -> "%d in %s".formatted(plate.copies().size(), Spoken.duration(Objects.requireNonNull(plate.promise()).totalS())))
+        String after = relaid.after().stream().map(laid -> takes(laid.plate().copies().size(), laid.promise().totalS())).collect(Collectors.joining(" and "));
+        String before = relaid.before().stream().map(plate -> takes(plate.copies().size(), Objects.requireNonNull(plate.promise()).totalS()))
                 .collect(Collectors.joining(" and "));
         double longer = relaid.longerS();
         return "Copies: %s, instead of %s: %s %s in all.".formatted(after, before, Spoken.duration(Math.abs(longer)), longer < 0 ? "less" : "more");

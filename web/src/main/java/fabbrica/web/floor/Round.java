@@ -60,7 +60,8 @@ class Round {
     private final Keyholders keyholders;
     private final Moments moments;
 
-    Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Inventory inventory, Keyholders keyholders, Moments moments) {
+    Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Inventory inventory,
+          Keyholders keyholders, Moments moments) {
         this.forecasts = forecasts;
         this.runs = runs;
         this.tickets = tickets;
@@ -131,9 +132,10 @@ class Round {
         Map<String, StockPrinter> printers = floor.printers().stream().collect(Collectors.toMap(StockPrinter::id, Function.identity()));
         Stream<Later> ends = running.stream().filter(run -> !run.isOverdue(moments.now())).map(run -> new Later(run.promisedEnd(), run.printerName(),
                 "%s ends%s".formatted(run.what(), run.members().isEmpty() ? "" : ", for " + run.members()), "", run));
-        Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate).filter(slot -> !startable.contains(plate.id()) || !floor.canStart(printer(printers, slot)))
-                .map(slot -> new Later(slot.work(), printer(printers, slot).name(), "start %s%s".formatted(plate.name(), plate.member().isEmpty() ? "" : ", for " + plate.member()),
-                        Objects.requireNonNullElse(slot.person(), ""), null)).stream());
+        Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate)
+                .filter(slot -> !startable.contains(plate.id()) || !floor.canStart(printer(printers, slot)))
+                .map(slot -> new Later(slot.work(), printer(printers, slot).name(), "start %s%s".formatted(plate.name(),
+                        plate.member().isEmpty() ? "" : ", for " + plate.member()), Objects.requireNonNullElse(slot.person(), ""), null)).stream());
         return Stream.concat(ends, starts).filter(each -> each.at().isBefore(moments.now().plus(FAR))).sorted(Comparator.comparing(Later::at)).toList();
     }
 

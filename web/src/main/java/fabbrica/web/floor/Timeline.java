@@ -160,8 +160,9 @@ class Timeline {
             LaidPlate plate = plan.plate(one.plate());
             String label = named ? plate.name() : numbers(plate.tickets());
             if (slot.work().isBefore(to)) {
-                begin("bar waits" + (late ? " late" : "") + (moved.contains(one.plate()) ? " moved" : ""), "%s, starts %s, printed %s%s%s".formatted(label, moments.say(slot.start()),
-                        moments.say(slot.end()), due == null ? "" : ", needed %s%s".formatted(moments.say(due), late ? ", too late" : ""), one.pinned() == null ? "" : ", pinned"),
+                String needed = due == null ? "" : ", needed %s%s".formatted(moments.say(due), late ? ", too late" : "");
+                begin("bar waits" + (late ? " late" : "") + (moved.contains(one.plate()) ? " moved" : ""), "%s, starts %s, printed %s%s%s".formatted(label,
+                        moments.say(slot.start()), moments.say(slot.end()), needed, one.pinned() == null ? "" : ", pinned"),
                         "/floor/plates/" + one.plate(), one.plate());
                 segment("work", slot.work(), slot.start(), y);
                 Instant warm = slot.start().plus(one.way().prepares());

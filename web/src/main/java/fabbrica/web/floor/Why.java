@@ -47,8 +47,9 @@ record Why(String here, List<Elsewhere> elsewhere) {
         List<Elsewhere> others = new ArrayList<>();
         for (Alternative each : reasons.alternatives(plate)) {
             if (placed || !one.on(each.option().machine())) {
-                others.add(new Elsewhere(printer(plan, each.option().machine()), false, true, each.slot(), each.slot().isEmpty() ? List.of("there is no room for it as things are")
-                        : placed ? costs(each.more()) : List.of("it would have a place")));
+                List<String> costs = each.slot().isEmpty() ? List.of("there is no room for it as things are")
+                        : placed ? costs(each.more()) : List.of("it would have a place");
+                others.add(new Elsewhere(printer(plan, each.option().machine()), false, true, each.slot(), costs));
             }
         }
         boolean somewhere = others.stream().anyMatch(each -> each.slot().isPresent());
@@ -69,8 +70,8 @@ record Why(String here, List<Elsewhere> elsewhere) {
 
     /** Printers on which something stops it, or on which it is still being worked out. */
     private static List<Elsewhere> stopped(FloorPlan plan, Placed one, List<Possible> ways) {
-        return ways.stream().filter(each -> each.way().isEmpty() && !one.on(each.printer().id())).map(each -> new Elsewhere(each.printer(), each.stopped().isPresent(), each.stopped().isPresent(),
-                Optional.empty(), List.of(each.stopped().map(Obstacle::reason).orElse("being worked out…")))).toList();
+        return ways.stream().filter(each -> each.way().isEmpty() && !one.on(each.printer().id())).map(each -> new Elsewhere(each.printer(),
+                each.stopped().isPresent(), each.stopped().isPresent(), Optional.empty(), List.of(each.stopped().map(Obstacle::reason).orElse("being worked out…")))).toList();
     }
 
     private static String held(Hold hold, String printer) {

@@ -158,8 +158,8 @@ public class Elsewhere {
 
     private Carried carried(LaidPlate plate, StockPrinter to, List<StockPrinter> all) {
         PlanEntry there = plate.plan().entry();
-        Recipe recipe = all.stream().filter(printer -> printer.id().equals(there.printerId())).findFirst().map(from -> Refit.of(there.recipe(), usual(there, from), usual(there, to),
-                to.printer().nozzle()).recipe()).orElse(there.recipe());
+        Recipe recipe = all.stream().filter(printer -> printer.id().equals(there.printerId())).findFirst()
+                .map(from -> Refit.of(there.recipe(), usual(there, from), usual(there, to), to.printer().nozzle()).recipe()).orElse(there.recipe());
         PlanEntry entry = there.with(recipe, to.id());
         List<Plate.Place> places = plates.nested(plate, entry, to, plate.sequence());
         return new Carried(entry, new Plate(IntStream.range(0, places.size())

@@ -65,14 +65,15 @@ public class Forecasts {
      *
      * @param open    plates that are not over
      * @param waiting those of them that wait for their printers
+     * @param unattended printers that may run while nobody is there, by the rules of the house as well
      * @param failing share of each printer's runs that fail
      */
     public record Floor(List<StockPrinter> printers, List<StockSpool> shelf, List<LaidPlate> open, List<LaidPlate> waiting, FloorView view, Schedule schedule, Scheduler scheduler,
-                        Map<String, Double> failing) {
+                        Set<String> unattended, Map<String, Double> failing) {
 
         /** A way to print a plate as a scheduler sees it. */
         public Option option(Way way) {
-            return Forecasts.option(way, unattended(printers).contains(way.printerId()), failing.getOrDefault(way.printerId(), 0.0));
+            return Forecasts.option(way, unattended.contains(way.printerId()), failing.getOrDefault(way.printerId(), 0.0));
         }
 
         /** When a plate that waits is printed; nothing when nobody knows. */
@@ -130,11 +131,11 @@ public class Forecasts {
             List<Waiting> queue = new ArrayList<>();
             for (LaidPlate plate : waiting) {
                 if (plate.plan().printerId().equals(printerId) && !butFor.containsAll(plate.tickets())) {
-                    queue.add(Forecasts.waiting(plate, unattended(printers), view.now()));
+                    queue.add(Forecasts.waiting(plate, unattended, view.now()));
                 }
             }
             for (int i = 0; i < takes.size(); i++) {
-                queue.add(Forecasts.waiting(-1 - i, printerId, spool, takes.get(i), unattended(printers)));
+                queue.add(Forecasts.waiting(-1 - i, printerId, spool, takes.get(i), unattended));
             }
             Schedule then = scheduler.plan(view.with(queue), BUDGET);
             List<Slot> slots = new ArrayList<>();
@@ -154,9 +155,11 @@ public class Forecasts {
         Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, now)).toList();
         Duty duty = keyholders.duty();
+        Set<String> unattended = inventory.lab().policy().unattended() ? printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet())
+                : Set.of();
         FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(), stock(shelf, running), machines,
-                waiting.stream().map(plate -> waiting(plate, unattended(printers), now)).toList(), Rules.OF_A_LAB);
-        return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler, printers.stream().collect(Collectors.toMap(StockPrinter::id,
+                waiting.stream().map(plate -> waiting(plate, unattended, now)).toList(), Rules.OF_A_LAB);
+        return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler, unattended, printers.stream().collect(Collectors.toMap(StockPrinter::id,
                 printer -> usage.failureShare(printer.id()))));
     }
 
@@ -168,10 +171,6 @@ public class Forecasts {
         Instant until = run.map(LaidPlate::until).filter(end -> end.isAfter(now)).orElse(now), back = printer.condition().until();
         Instant ready = !printer.condition().down() || back != null && back.isBefore(until) ? until : back;
         return new Machine(printer.id(), ready, run.isPresent(), loaded, List.of(), new Handling(change, change, change, FirstCome.CLEARING));
-    }
-
-    private static Set<String> unattended(List<StockPrinter> printers) {
-        return printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet());
     }
 
     /** What is left on each spool once what prints is over. */

@@ -13,6 +13,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
+import fabbrica.core.judge.Policy;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.DemoLabTest;
@@ -29,6 +30,7 @@ import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.events.Outbox;
 import fabbrica.web.stores.Condition;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Lab;
 import fabbrica.web.stores.StockPrinter;
 import java.io.StringReader;
 import java.time.Clock;
@@ -162,10 +164,10 @@ class FloorPlanTest {
     void of_two_who_publish_at_once_the_second_is_told_what_the_first_did() throws Exception {
         Stand seen = stand();
         put(third, printer, first);
-        assertThatThrownBy(() -> publishing.publish(seen, "tomas")).isInstanceOf(Refusal.class).hasMessageContaining("mira has gone on with the draft meanwhile: part.stl moved on Test bench");
+        assertThatThrownBy(() -> publishing.publish(seen, "tomas")).isInstanceOf(Refusal.class).hasMessageContaining("mira has gone on with the draft meanwhile: plate no. %d moved on Test bench".formatted(third));
         Stand draft = stand();
         publishing.publish(draft, "mira");
-        mvc.perform(send("/floor/draft/publish").param("seen", draft.mark())).andExpect(content().string(containsString("mira has published a plan meanwhile: part.stl moved on Test bench")));
+        mvc.perform(send("/floor/draft/publish").param("seen", draft.mark())).andExpect(content().string(containsString("mira has published a plan meanwhile: plate no. %d moved on Test bench".formatted(third))));
         assertThat(row()).as("nothing is lost").containsExactly(third, first, second);
     }
 
@@ -221,6 +223,25 @@ class FloorPlanTest {
         mvc.perform(open("/floor/plates/%d/apart?copies=some".formatted(first))).andExpect(content().string(containsString("Say how many copies")));
         mvc.perform(send("/floor/plates/%d/apart".formatted(first)).param("copies", "1").param("seen", Seen.of(List.of(plates.plate(first))))).andExpect(redirectedUrl("/floor/plates/" + first));
         assertThat(row()).hasSize(3).startsWith(first).endsWith(third);
+    }
+
+    @Test
+    void while_nobody_is_there_runs_what_both_the_printer_and_the_house_allow() {
+        Lab lab = inventory.lab();
+        Policy policy = lab.policy();
+        assertThat(unattended(first)).isTrue();
+        try {
+            inventory.change(lab, new Lab(lab.name(), lab.currency(), lab.zone(), lab.limitMb(), lab.tariff(), new Policy(policy.fairGrams(), policy.fairHours(), policy.fairUseStops(),
+                    policy.badgesRequired(), policy.grownUpsRequired(), false, policy.trinketMinutes(), policy.trinketCm3(), policy.reserveG(), policy.refused()), lab.keeping(),
+                    lab.round()), "mira");
+            assertThat(unattended(first)).isFalse();
+        } finally {
+            inventory.change(inventory.lab(), lab, "mira");
+        }
+    }
+
+    private boolean unattended(long plate) {
+        return plans.desk().plan().view().waiting().stream().filter(one -> one.plate() == plate).findFirst().orElseThrow().options().getFirst().unattended();
     }
 
     @Test
