@@ -229,6 +229,9 @@ class FloorPlanTest {
     void while_nobody_is_there_runs_what_both_the_printer_and_the_house_allow() {
         Lab lab = inventory.lab();
         Policy policy = lab.policy();
+        assertThat(unattended(first)).isFalse();
+        StockPrinter bench = inventory.printer(printer).orElseThrow();
+        inventory.change(bench, bench.at(bench.place(), true), "mira");
         assertThat(unattended(first)).isTrue();
         try {
             inventory.change(lab, new Lab(lab.name(), lab.currency(), lab.zone(), lab.limitMb(), lab.tariff(), new Policy(policy.fairGrams(), policy.fairHours(), policy.fairUseStops(),
