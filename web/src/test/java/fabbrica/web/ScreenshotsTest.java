@@ -5,7 +5,6 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
-import com.microsoft.playwright.options.WaitForSelectorState;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.nio.file.Path;
@@ -55,7 +54,10 @@ class ScreenshotsTest {
             picture(browser, page, "handbook", "/handbook", "h1");
             Page dark = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800)
                     .setColorScheme(ColorScheme.DARK));
-            picture(browser, dark, "floor-plate", "/floor/plates/41", "#elsewhere td button");
+            dark.navigate(browser.at("/floor/plates/41"));
+            dark.locator("#elsewhere td button").first().waitFor();
+            dark.waitForTimeout(4000);
+            dark.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/floor-plate.png")));
             Page phone = browser.signedIn(new Browser.NewContextOptions().setViewportSize(400, 800));
             picture(browser, phone, "ticket-phone", "/tickets/47", "h1");
         }
@@ -112,7 +114,6 @@ class ScreenshotsTest {
         page.waitForLoadState();
         page.waitForTimeout(4000);
         if (!part.equals("h1")) {
-            page.locator(part).first().waitFor(new Locator.WaitForOptions().setState(WaitForSelectorState.ATTACHED));
             page.evaluate("part => { const at = document.querySelector(part); at.closest('details.fold')?.setAttribute('open', ''); at.scrollIntoView(); }", part);
             page.waitForTimeout(4000);
         }
