@@ -401,11 +401,11 @@ class DemoLab implements SmartInitializingSingleton {
         queue(accepted("coaster.stl", DemoModels.coaster(), 5, Purpose.EVERYDAY, 52, 1), "glass", spools[2], StartingPoint.DAILY_BREAD);
         queue(accepted("wall-hook.stl", DemoModels.wallHook(), 0, Purpose.LOAD_BEARING, 76, 1), "window", spools[2], StartingPoint.WORK_HORSE);
         queue(accepted("planter.stl", DemoModels.planter(), 3, Purpose.DISPLAY, 124, 1), "long", spools[6], StartingPoint.DAILY_BREAD);
-        queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 98, 6), "window", spools[0], StartingPoint.DAILY_BREAD);
+        queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 98, 6), "long", spools[0], StartingPoint.DAILY_BREAD);
         queue(accepted("wall-hook.stl", DemoModels.wallHook(), 4, Purpose.LOAD_BEARING, 80, 6), "window", spools[2], StartingPoint.WORK_HORSE);
         queue(accepted("hinge-box.stl", DemoModels.hingeBox(), 3, Purpose.EVERYDAY, 120, 3), "glass", spools[3], StartingPoint.DAILY_BREAD);
         queue(accepted("phone-stand.stl", DemoModels.phoneStand(), 0, Purpose.EVERYDAY, 148, 2), "window", spools[0], StartingPoint.DAILY_BREAD);
-        queue(accepted("cable-comb.stl", DemoModels.cableComb(), 2, Purpose.EVERYDAY, 100, 12), "window", spools[2], StartingPoint.DAILY_BREAD);
+        queue(accepted("cable-comb.stl", DemoModels.cableComb(), 2, Purpose.EVERYDAY, 100, 12), "glass", spools[2], StartingPoint.DAILY_BREAD);
         queue(accepted("shelf-bracket.stl", DemoModels.shelfBracket(), 3, Purpose.LOAD_BEARING, 96, 6), "glass", spools[3], StartingPoint.WORK_HORSE);
         queue(accepted("planter.stl", DemoModels.planter(), 4, Purpose.DISPLAY, 150, 2), "long", spools[6], StartingPoint.DAILY_BREAD);
         floorPlan.publishAsItWaits(WHO);

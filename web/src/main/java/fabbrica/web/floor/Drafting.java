@@ -117,11 +117,6 @@ class Drafting {
         return harm(mended);
     }
 
-    /** Works out how what waits would be printed elsewhere, so that it is known when something goes wrong. */
-    void lookAhead() {
-        beside(() -> new Ways(plans.desk()).complete());
-    }
-
     /** What a plan does to people: minutes late, by weight; what has no place weighs more than all of them. */
     private static long harm(FloorPlan plan) {
         long nowhere = plan.placed().size() - plan.schedule().slots().size();

@@ -26,9 +26,6 @@ class Mending {
     @TransactionalEventListener
     void mend(Happened happened) {
         upset(happened).ifPresent(drafting::mend);
-        if (happened.fact() instanceof Fact.FloorPlanned) {
-            drafting.lookAhead();
-        }
     }
 
     /** What happened, as far as it may make somebody's print late. */
