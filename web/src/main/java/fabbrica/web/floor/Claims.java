@@ -48,19 +48,39 @@ class Claims {
 
     /** Of each plate by its number. */
     Map<Long, Claim> of(List<LaidPlate> plates) {
-        Map<Long, Ticket> theirs = tickets.tickets(plates.stream().flatMap(plate -> plate.tickets().stream()).distinct().toList()).stream()
-                .collect(Collectors.toMap(Ticket::id, Function.identity()));
+        Map<Long, Ticket> theirs = tickets(plates);
         Set<Long> grouped = together.grouped(theirs.keySet());
         Map<Long, Used> used = usage.usedThisMonth(theirs.values().stream().map(ticket -> ticket.request().memberId()).filter(Objects::nonNull).distinct().toList());
         double most = used.values().stream().mapToDouble(Used::hours).max().orElse(0);
         Map<Long, Claim> claims = new HashMap<>();
         for (LaidPlate plate : plates) {
-            List<Ticket> on = plate.tickets().stream().map(theirs::get).filter(Objects::nonNull).toList();
+            List<Ticket> on = on(plate, theirs);
             double had = on.stream().map(ticket -> Optional.ofNullable(ticket.request().memberId()).map(used::get)).flatMap(Optional::stream)
                     .mapToDouble(Used::hours).average().orElse(0);
-            claims.put(plate.id(), new Claim(on.stream().map(ticket -> ticket.request().neededBy()).filter(Objects::nonNull).min(Comparator.naturalOrder()).orElse(null),
-                    on.stream().anyMatch(ticket -> grouped.contains(ticket.id())) ? OF_A_CLASS : 1, most == 0 ? 0 : 1 - had / most, on));
+            claims.put(plate.id(), new Claim(due(on).orElse(null), on.stream().anyMatch(ticket -> grouped.contains(ticket.id())) ? OF_A_CLASS : 1,
+                    most == 0 ? 0 : 1 - had / most, on));
         }
         return claims;
+    }
+
+    /** By when each plate is needed; without those that nobody needs by a moment. */
+    Map<Long, Instant> needed(List<LaidPlate> plates) {
+        Map<Long, Ticket> theirs = tickets(plates);
+        Map<Long, Instant> needed = new HashMap<>();
+        plates.forEach(plate -> due(on(plate, theirs)).ifPresent(due -> needed.put(plate.id(), due)));
+        return needed;
+    }
+
+    private Map<Long, Ticket> tickets(List<LaidPlate> plates) {
+        return tickets.tickets(plates.stream().flatMap(plate -> plate.tickets().stream()).distinct().toList()).stream()
+                .collect(Collectors.toMap(Ticket::id, Function.identity()));
+    }
+
+    private static List<Ticket> on(LaidPlate plate, Map<Long, Ticket> tickets) {
+        return plate.tickets().stream().map(tickets::get).filter(Objects::nonNull).toList();
+    }
+
+    private static Optional<Instant> due(List<Ticket> tickets) {
+        return tickets.stream().map(ticket -> ticket.request().neededBy()).filter(Objects::nonNull).min(Comparator.naturalOrder());
     }
 }

@@ -38,16 +38,16 @@ class ConditionController {
     private final Runs runs;
     private final Plates plates;
     private final Elsewhere elsewhere;
-    private final NeededBy neededBy;
+    private final Claims claims;
     private final Moments moments;
 
-    ConditionController(Inventory inventory, Forecasts forecasts, Runs runs, Plates plates, Elsewhere elsewhere, NeededBy neededBy, Moments moments) {
+    ConditionController(Inventory inventory, Forecasts forecasts, Runs runs, Plates plates, Elsewhere elsewhere, Claims claims, Moments moments) {
         this.inventory = inventory;
         this.forecasts = forecasts;
         this.runs = runs;
         this.plates = plates;
         this.elsewhere = elsewhere;
-        this.neededBy = neededBy;
+        this.claims = claims;
         this.moments = moments;
     }
 
@@ -84,7 +84,7 @@ class ConditionController {
     private String condition(String id, Map<String, String> values, List<String> problems, Model page) {
         Forecasts.Floor floor = forecasts.floor();
         List<LaidPlate> waiting = floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(id)).toList();
-        Map<Long, Instant> needed = neededBy.of(waiting);
+        Map<Long, Instant> needed = claims.needed(waiting);
         page.addAttribute("problems", problems);
         page.addAttribute("page", new ConditionPage(inventory.printer(id).orElseThrow(),
                 runs.running().stream().filter(run -> run.printerId().equals(id)).findFirst().orElse(null),

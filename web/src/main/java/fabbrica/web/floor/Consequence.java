@@ -4,11 +4,8 @@ import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Moments;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 
@@ -21,12 +18,11 @@ import java.util.Optional;
 record Consequence(Optional<Slot> slot, List<String> sentences) {
 
     static Consequence of(FloorPlan before, FloorPlan after, long plate, Moments moments) {
-        Map<Long, Instant> needed = needed(after);
-        List<Moved> moved = Moved.between(after.floor().waiting(), before.schedule(), after.schedule(), needed);
+        List<Moved> moved = Moved.between(after.floor().waiting(), before.schedule(), after.schedule(), after.needed());
         List<String> sentences = new ArrayList<>();
         Optional<Slot> slot = after.slot(plate);
         sentences.add(slot.map(there -> "%s would start %s on %s and could be handed out %s.".formatted(after.plate(plate).name(), moments.say(there.start()),
-                printer(after, there.machine()), moments.say(there.handOut()))).orElseGet(() -> "■ %s would have no place there.".formatted(after.plate(plate).name())));
+                after.printer(there.machine()).name(), moments.say(there.handOut()))).orElseGet(() -> "■ %s would have no place there.".formatted(after.plate(plate).name())));
         moved.stream().filter(Moved::late).forEach(one -> sentences.add("■ %s would be too late: needed %s, %s.".formatted(one.plate().name(),
                 moments.say(Objects.requireNonNull(one.neededBy())), one.after().map(there -> "handed out " + moments.say(there.handOut())).orElse("with no place"))));
         moved.stream().filter(Moved::saved).forEach(one -> sentences.add("● %s would be in time.".formatted(one.plate().name())));
@@ -43,20 +39,6 @@ record Consequence(Optional<Slot> slot, List<String> sentences) {
             sentences.add("%s %s work at the printers.".formatted(Spoken.duration(work.abs().toSeconds()), work.isNegative() ? "less" : "more"));
         }
         return new Consequence(slot, sentences);
-    }
-
-    static Map<Long, Instant> needed(FloorPlan plan) {
-        Map<Long, Instant> needed = new HashMap<>();
-        plan.claims().forEach((plate, claim) -> {
-            if (claim.due() != null) {
-                needed.put(plate, claim.due());
-            }
-        });
-        return needed;
-    }
-
-    static String printer(FloorPlan plan, String id) {
-        return plan.floor().printers().stream().filter(printer -> printer.id().equals(id)).findFirst().orElseThrow().name();
     }
 
     /** Of people: clearing, changing filament and nozzle. */

@@ -52,7 +52,7 @@ class DraftController {
      * @param draft   nothing when the queues are as they were
      * @param letters what members are told when it is published
      */
-    record DraftPage(Optional<Draft> draft, String mark, List<Told> moved, List<Letter> letters, boolean first, boolean looking) {
+    record DraftPage(Optional<Draft> draft, String mark, List<Told> moved, List<Letter> letters, boolean looking) {
 
         public long slips() {
             return letters.stream().filter(Letter::slips).count();
@@ -62,44 +62,21 @@ class DraftController {
     @GetMapping("/floor/draft")
     String draft(Model page) {
         Desk desk = plans.desk();
-        List<Moved> moved = Moved.between(desk.queues().floor().waiting(), desk.queues().schedule(), desk.plan().schedule(), Consequence.needed(desk.plan()));
+        List<Moved> moved = Moved.between(desk.queues().floor().waiting(), desk.queues().schedule(), desk.plan().schedule(), desk.plan().needed());
         page.addAttribute("page", new DraftPage(desk.draft(), desk.stand().mark(), moved.stream().map(one -> told(desk, one)).toList(), publishing.letters(desk.plan()),
-                desk.publication().isEmpty(), drafting.isLooking()));
+                drafting.isLooking()));
         return "floor/draft";
     }
 
     private Told told(Desk desk, Moved moved) {
         LaidPlate plate = moved.plate();
         String before = moved.before().map(slot -> where(desk, slot)).orElseGet(() -> Optional.ofNullable(plate.published()).map(slot -> "%s, %s".formatted(
-                Consequence.printer(desk.plan(), slot.printerId()), moments.say(slot.start()))).orElse("no place"));
-        return new Told(plate, before, moved.after().map(slot -> where(desk, slot)).orElse("no place"), moved.late(), moved.saved(), because(desk, moved));
+                desk.plan().printer(slot.printerId()).name(), moments.say(slot.start()))).orElse("no place"));
+        return new Told(plate, before, moved.after().map(slot -> where(desk, slot)).orElse("no place"), moved.late(), moved.saved(), moved.because(desk.plan()));
     }
 
     private String where(Desk desk, Slot slot) {
-        return "%s, %s".formatted(Consequence.printer(desk.plan(), slot.machine()), moments.say(slot.start()));
-    }
-
-    /** Why a plate moves, as far as one thing tells it. */
-    private static String because(Desk desk, Moved moved) {
-        LaidPlate plate = moved.plate();
-        FloorPlan plan = desk.plan();
-        Placed one = plan.one(plate.id());
-        String home = plate.plan().printerId(), name = Consequence.printer(plan, home);
-        if (moved.after().isEmpty()) {
-            return "there is no room for it";
-        }
-        if (one.pinned() != null) {
-            return "it is pinned";
-        }
-        if (!one.on(home)) {
-            return plan.floor().printers().stream().anyMatch(printer -> printer.id().equals(home) && printer.outOfOrder()) ? name + " is out of order"
-                    : moved.saved() ? "it would be late on %s".formatted(name) : moved.isSooner() ? "it is printed sooner there" : "it makes room on %s".formatted(name);
-        }
-        boolean later = moved.before().map(slot -> moved.then().isAfter(slot.start())).orElse(false);
-        List<Placed> row = plan.row(home);
-        int at = row.stream().map(Placed::plate).toList().indexOf(plate.id());
-        return !later ? moved.saved() ? "it would be late where it was" : "there is room for it sooner"
-                : at > 0 ? "%s goes first".formatted(plan.plate(row.get(at - 1).plate()).name()) : "whoever makes the printer ready is busy with another";
+        return "%s, %s".formatted(desk.plan().printer(slot.machine()).name(), moments.say(slot.start()));
     }
 
     @PostMapping("/floor/draft")
@@ -128,12 +105,11 @@ class DraftController {
     }
 
     @PostMapping("/floor/plates/{plate}/put")
-    String put(@PathVariable long plate, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
-        FormValues form = new FormValues(values);
+    String put(@PathVariable long plate, @RequestParam String printer, @RequestParam(required = false) @Nullable Long before,
+               @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
         Desk desk = waiting(values, plate);
-        String printer = form.text("printer"), before = form.text("before");
-        FloorPlan then = desk.plan().moved(carried(desk, plate, printer), before.isEmpty() ? null : Long.valueOf(before));
-        return step(desk, then, "plate no. %d moved on %s".formatted(plate, Consequence.printer(then, printer)), who, flash);
+        FloorPlan then = desk.plan().moved(carried(desk, plate, printer), before);
+        return step(desk, then, "plate no. %d moved on %s".formatted(plate, then.printer(printer).name()), who, flash);
     }
 
     @PostMapping("/floor/plates/{plate}/pin")
@@ -196,5 +172,4 @@ class DraftController {
     private static Stand stand(MultiValueMap<String, String> values) {
         return Stand.of(new FormValues(values).text(Seen.FIELD));
     }
-
 }

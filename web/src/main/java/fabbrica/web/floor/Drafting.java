@@ -45,6 +45,8 @@ class Drafting {
     private static final Duration AT_LEISURE = Duration.ofSeconds(3);
     private static final Duration A_MOMENT = Duration.ofMillis(500);
     private static final int MOST_MOMENTS = 600;
+    private static final Comparator<FloorPlan> BETTER = Comparator.comparingLong(Drafting::harm)
+            .thenComparingLong(plan -> Tally.of(plan.view(), plan.schedule()).sum());
 
     private final FloorPlans plans;
     private final Elsewhere elsewhere;
@@ -77,8 +79,7 @@ class Drafting {
             long draft = plans.desk().stand().draft();
             if (ways.complete()) {
                 FloorPlan better = searched(first, ways, Rules.OF_A_LAB, AT_LEISURE);
-                if (harm(better) < harm(first) || harm(better) == harm(first) && Tally.of(better.view(), better.schedule()).sum()
-                        < Tally.of(first.view(), first.schedule()).sum()) {
+                if (BETTER.compare(better, first) < 0) {
                     plans.better(draft, better);
                 }
             }
@@ -130,7 +131,7 @@ class Drafting {
                 work.run();
                 if (looking) {
                     looking = false;
-                    plans.told();
+                    plans.refresh();
                 }
             } catch (Refusal somebodyElseCameFirst) {
                 LOG.info("no floor plan: {}", somebodyElseCameFirst.getMessage());

@@ -35,14 +35,14 @@ class DutyController {
     private final Keyholders keyholders;
     private final Inventory inventory;
     private final Forecasts forecasts;
-    private final NeededBy neededBy;
+    private final Claims claims;
     private final Moments moments;
 
-    DutyController(Keyholders keyholders, Inventory inventory, Forecasts forecasts, NeededBy neededBy, Moments moments) {
+    DutyController(Keyholders keyholders, Inventory inventory, Forecasts forecasts, Claims claims, Moments moments) {
         this.keyholders = keyholders;
         this.inventory = inventory;
         this.forecasts = forecasts;
-        this.neededBy = neededBy;
+        this.claims = claims;
         this.moments = moments;
     }
 
@@ -111,6 +111,6 @@ class DutyController {
     private List<Moved> moved(Duty duty) {
         Forecasts.Floor floor = forecasts.floor();
         Schedule then = floor.with(duty);
-        return Moved.between(floor.waiting(), floor.schedule(), then, neededBy.of(floor.waiting()));
+        return Moved.between(floor.waiting(), floor.schedule(), then, claims.needed(floor.waiting()));
     }
 }

@@ -29,7 +29,7 @@ final class FloorCalendar {
         for (Slot slot : plan.schedule().slots()) {
             LaidPlate plate = plan.plate(slot.plate());
             calendar = calendar.withComponent(event("plate-" + plate.id(), slot.start(), slot.end(), "planned",
-                    Consequence.printer(plan, slot.machine()), plate.tickets(), lab))
+                    plan.printer(slot.machine()).name(), plate.tickets(), lab))
                     .getFluentTarget();
         }
         return calendar.toString();

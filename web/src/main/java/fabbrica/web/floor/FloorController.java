@@ -97,7 +97,7 @@ class FloorController {
         List<Queue> rows = queues.floor().printers().stream().map(printer -> new Queue(printer,
                 running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null), queues.floor().canStart(printer),
                 queues.row(printer.id()).stream().map(one -> new Waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList())).toList();
-        Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), Consequence.needed(plan)).stream()
+        Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), plan.needed()).stream()
                 .map(each -> each.plate().id()).collect(Collectors.toSet());
         if (span != null) {
             session.setAttribute(SPAN, span);

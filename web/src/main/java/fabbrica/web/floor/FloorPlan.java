@@ -7,9 +7,12 @@ import fabbrica.core.schedule.FloorView.Place;
 import fabbrica.core.schedule.FloorView.Waiting;
 import fabbrica.core.schedule.Schedule;
 import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.schedule.Span;
 import fabbrica.web.floor.Claims.Claim;
 import fabbrica.web.plan.Forecasts;
 import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.StockPrinter;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -68,7 +71,7 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
     private static Waiting waiting(Forecasts.Floor floor, Map<Long, Claim> claims, Placed one, List<Option> options, @Nullable Place before) {
         Claim claim = Objects.requireNonNull(claims.get(one.plate()));
         Place pin = one.pinned() == null || one.pinned().isBefore(floor.view().now()) ? null : new Place(one.way().printerId(), one.pinned());
-        return new Waiting(one.plate(), options, null, claim.due(), claim.weight(), claim.patience(), pin, before);
+        return new Waiting(one.plate(), options, null, claim.due() == null ? null : printedBy(floor.view().staffed(), claim.due()), claim.weight(), claim.patience(), pin, before);
     }
 
     /** The floor as a scheduler sees it, with more ways to print each plate; what is in this plan is to be kept to. */
@@ -80,6 +83,11 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
             return waiting(floor, claims, one, options, slot(one.plate()).map(slot -> new Place(slot.machine(), slot.start()))
                     .orElse(new Place(one.way().printerId(), floor.view().now())));
         }).toList());
+    }
+
+    /** The last moment up to a deadline at which somebody is there to hand out what is printed by then; the deadline itself when nobody is. */
+    static Instant printedBy(List<Span> staffed, Instant due) {
+        return staffed.stream().filter(there -> there.from().isBefore(due)).map(there -> there.to().isBefore(due) ? there.to() : due).max(Comparator.naturalOrder()).orElse(due);
     }
 
     private static @Nullable Instant pinned(LaidPlate plate) {
@@ -103,6 +111,18 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
         return floor.waiting().stream().filter(each -> each.id() == id).findFirst().orElseThrow();
     }
 
+    /** Of the floor, by its id. */
+    StockPrinter printer(String id) {
+        return floor.printers().stream().filter(printer -> printer.id().equals(id)).findFirst().orElseThrow();
+    }
+
+    /** By when plates are needed; without those that nobody needs by a moment. */
+    Map<Long, Instant> needed() {
+        Map<Long, Instant> needed = new HashMap<>();
+        claims.forEach((plate, claim) -> Optional.ofNullable(claim.due()).ifPresent(due -> needed.put(plate, due)));
+        return needed;
+    }
+
     /** Whether it is laid out for later than somebody needs it, or for never. */
     boolean late(long plate) {
         Instant due = Objects.requireNonNull(claims.get(plate)).due();
@@ -119,11 +139,15 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
     /**
      * The same with one plate elsewhere.
      *
-     * @param before the plate behind which is now what was there; null for the end of the printer's row
+     * @param before the plate that it goes before; null for the end of the printer's row
+     * @throws Refusal when that one no longer waits
      */
     FloorPlan moved(Placed one, @Nullable Long before) {
         List<Placed> others = new ArrayList<>(placed.stream().filter(each -> each.plate() != one.plate()).toList());
-        int at = before == null ? others.size() : Math.max(0, others.stream().map(Placed::plate).toList().indexOf(before));
+        int at = before == null ? others.size() : others.stream().map(Placed::plate).toList().indexOf(before);
+        if (at < 0) {
+            throw new Refusal("What it was to go before no longer waits. Look at the plan as it is now.");
+        }
         others.add(at, one);
         return with(others);
     }

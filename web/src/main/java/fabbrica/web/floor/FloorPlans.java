@@ -65,10 +65,7 @@ class FloorPlans {
     }
 
     Desk desk() {
-        return desk(forecasts.floor());
-    }
-
-    Desk desk(Forecasts.Floor floor) {
+        Forecasts.Floor floor = forecasts.floor();
         FloorPlan queues = FloorPlan.queues(floor, claims.of(floor.waiting()));
         Optional<Draft> draft = repository.draft();
         return new Desk(draft, repository.publication(), queues, draft.map(each -> FloorPlan.of(floor, queues.claims(), each)).orElse(queues));
@@ -111,7 +108,7 @@ class FloorPlans {
 
     /** Tells open pages to look again. */
     @Transactional
-    public void told() {
+    public void refresh() {
         live.floorMoves();
     }
 
@@ -132,5 +129,4 @@ class FloorPlans {
     private static String name(String who) {
         return who.isEmpty() ? "The lab itself" : who;
     }
-
 }

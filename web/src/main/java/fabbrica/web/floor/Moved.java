@@ -3,6 +3,7 @@ package fabbrica.web.floor;
 import fabbrica.core.schedule.Schedule;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.stores.StockPrinter;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
@@ -29,18 +30,31 @@ record Moved(LaidPlate plate, Optional<Slot> before, Optional<Slot> after, @Null
     }
 
     private boolean differs() {
-        return before.isPresent() != after.isPresent() || before.isPresent() && (isElsewhere()
+        return before.isPresent() != after.isPresent() || before.isPresent() && (!before.get().machine().equals(after.orElseThrow().machine())
                 || Duration.between(before.get().start(), after.orElseThrow().start()).abs().compareTo(MINDED) >= 0);
     }
 
-    /** Whether it goes to another printer. */
-    boolean isElsewhere() {
-        return before.isPresent() && after.isPresent() && !before.get().machine().equals(after.get().machine());
-    }
-
-    /** Whether it is printed sooner. */
-    boolean isSooner() {
-        return before.isPresent() && after.isPresent() && after.get().end().isBefore(before.get().end());
+    /** Why it moves, a phrase, as far as one thing tells it. */
+    String because(FloorPlan plan) {
+        Placed one = plan.one(plate.id());
+        StockPrinter home = plan.printer(plate.plan().printerId());
+        if (after.isEmpty()) {
+            return "there is no room for it";
+        }
+        if (one.pinned() != null) {
+            return "it is pinned";
+        }
+        if (!one.on(home.id())) {
+            boolean sooner = before.map(slot -> after.get().end().isBefore(slot.end())).orElse(false);
+            return home.outOfOrder() ? home.name() + " is out of order" : saved() ? "it would be late on " + home.name()
+                    : sooner ? "it is printed sooner there" : "it makes room on " + home.name();
+        }
+        if (before.map(slot -> then().isAfter(slot.start())).orElse(false)) {
+            List<Long> row = plan.row(home.id()).stream().map(Placed::plate).toList();
+            int at = row.indexOf(plate.id());
+            return at > 0 ? plan.plate(row.get(at - 1)).name() + " goes first" : "whoever makes the printer ready is busy with another";
+        }
+        return saved() ? "it would be late where it was" : "there is room for it sooner";
     }
 
     /** When it would start then; never as far as anybody knows for one without a place. */

@@ -1,6 +1,5 @@
 package fabbrica.web.floor;
 
-import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.floor.FloorPlans.Desk;
 import fabbrica.web.floor.FloorPlans.Stand;
 import fabbrica.web.plan.Elsewhere;
@@ -22,10 +21,8 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -90,10 +87,6 @@ public class Publishing {
                 .sorted(Comparator.comparing((Letter letter) -> !letter.slips()).thenComparing(Letter::collect)).toList();
     }
 
-    /** A plate that goes to another printer, ready to be moved. */
-    private record Move(LaidPlate plate, Prepared prepared) {
-    }
-
     /** Publishes what waits, as it does. */
     public void publishAsItWaits(String who) {
         publish(plans.desk().stand(), who);
@@ -110,19 +103,17 @@ public class Publishing {
         Desk desk = plans.desk();
         FloorPlan plan = desk.plan();
         List<Letter> letters = letters(plan);
-        List<Move> moves = moves(plan);
+        List<Prepared> moves = moves(plan);
         String what = desk.draft().map(Draft::what).orElse("the queues as they were");
         transaction.executeWithoutResult(status -> {
             plans.requireUnchanged(seen);
             if (!plates.inState(LaidPlate.State.QUEUED).equals(plan.floor().waiting())) {
                 throw new Outdated();
             }
-            moves.forEach(move -> move.prepared().keep("by the floor plan: " + what, who));
-            List<Long> order = plan.placed().stream().map(Placed::plate).toList();
-            plates.reorder(order);
+            moves.forEach(move -> move.keep("by the floor plan: " + what, who));
+            plates.reorder(plan.placed().stream().map(Placed::plate).toList());
             for (Placed one : plan.placed()) {
-                Optional<Slot> slot = plan.slot(one.plate());
-                slot.ifPresentOrElse(there -> repository.saveSlot(there, one.pinned() != null), () -> repository.deleteSlot(one.plate()));
+                plan.slot(one.plate()).ifPresentOrElse(there -> repository.saveSlot(there, one.pinned() != null), () -> repository.deleteSlot(one.plate()));
             }
             letters.forEach(letter -> {
                 repository.savePromised(letter.ticket().id(), letter.collect());
@@ -136,15 +127,14 @@ public class Publishing {
     }
 
     /** Those that go to another printer; worked out before anything is changed. */
-    private List<Move> moves(FloorPlan plan) {
+    private List<Prepared> moves(FloorPlan plan) {
         List<LaidPlate> going = plan.floor().waiting().stream().filter(plate -> !plan.one(plate.id()).on(plate.plan().printerId())).toList();
         Map<Long, Double> others = plates.promisedBut(going);
-        List<Move> moves = new ArrayList<>();
+        List<Prepared> moves = new ArrayList<>();
         for (LaidPlate plate : going) {
-            String printerId = plan.one(plate.id()).way().printerId();
-            StockPrinter to = plan.floor().printers().stream().filter(printer -> printer.id().equals(printerId)).findFirst().orElseThrow();
+            StockPrinter to = plan.printer(plan.one(plate.id()).way().printerId());
             try {
-                moves.add(new Move(plate, elsewhere.prepare(plate, to, others)));
+                moves.add(elsewhere.prepare(plate, to, others));
             } catch (Refusal refusal) {
                 throw new Refusal("%s cannot go to %s: %s".formatted(plate.name(), to.name(), refusal.getMessage()));
             }

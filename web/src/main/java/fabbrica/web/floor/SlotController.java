@@ -61,7 +61,7 @@ class SlotController {
         Placed one = plan.one(plate);
         Instant due = Objects.requireNonNull(plan.claims().get(plate)).due();
         Optional<Slot> slot = plan.slot(plate);
-        page.addAttribute("page", new SlotPage(plan.plate(plate), plan.floor().printers().stream().filter(printer -> one.on(printer.id())).findFirst().orElseThrow(), slot,
+        page.addAttribute("page", new SlotPage(plan.plate(plate), plan.printer(one.way().printerId()), slot,
                 one.pinned(), due, plan.late(plate), Why.of(plan, plate, elsewhere.ways(plan.plate(plate), plan.floor()), moments), desk.stand().mark(),
                 moments.forInput(slot.map(Slot::start).orElse(moments.now()).plusSeconds(59)), goals(plan, one),
                 plan.floor().waiting().stream().filter(other -> plates.isAlike(plan.plate(plate), other)).toList()));

@@ -49,12 +49,12 @@ record Why(String here, List<Elsewhere> elsewhere) {
             if (placed || !one.on(each.option().machine())) {
                 List<String> costs = each.slot().isEmpty() ? List.of("there is no room for it as things are")
                         : placed ? costs(each.more()) : List.of("it would have a place");
-                others.add(new Elsewhere(printer(plan, each.option().machine()), false, true, each.slot(), costs));
+                others.add(new Elsewhere(plan.printer(each.option().machine()), false, true, each.slot(), costs));
             }
         }
         boolean somewhere = others.stream().anyMatch(each -> each.slot().isPresent());
         others.addAll(stopped(plan, one, ways));
-        String name = printer(plan, one.way().printerId()).name();
+        String name = plan.printer(one.way().printerId()).name();
         return new Why(placed ? held(reasons.hold(plate), name) : somewhere ? "It has no place on %s as things are; elsewhere it would.".formatted(name)
                 : nowhere(reasons.remedies(plate)), others);
     }
@@ -62,10 +62,6 @@ record Why(String here, List<Elsewhere> elsewhere) {
     private static String nowhere(List<Hold> remedies) {
         return remedies.isEmpty() ? "It has no place, and no one thing alone would give it one."
                 : "It has no place. It would have one %s.".formatted(String.join(", or ", remedies.stream().map(Why::remedy).toList()));
-    }
-
-    private static StockPrinter printer(FloorPlan plan, String id) {
-        return plan.floor().printers().stream().filter(printer -> printer.id().equals(id)).findFirst().orElseThrow();
     }
 
     /** Printers on which something stops it, or on which it is still being worked out. */

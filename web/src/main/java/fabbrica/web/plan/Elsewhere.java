@@ -66,7 +66,7 @@ public class Elsewhere {
 
     /** Of each printer of the floor; what a printer's present condition stops is no obstacle, the plan waits until it is over. */
     public List<Possible> ways(LaidPlate plate, Forecasts.Floor floor) {
-        return judged(plate, floor).stream().map(judged -> new Possible(judged.printer(), judged.stopped(), judged.stopped().isPresent() ? Optional.empty()
+        return judged(plate, floor, floor.printers()).stream().map(judged -> new Possible(judged.printer(), judged.stopped(), judged.stopped().isPresent() ? Optional.empty()
                 : Optional.ofNullable(judged.way()).or(() -> Planning.done(shop.ask(judged.request())).map(estimate -> Way.of(estimate, judged.printer().id(),
                 plate.plan().spoolId()))))).toList();
     }
@@ -77,8 +77,9 @@ public class Elsewhere {
      * @throws Refusal with the reason when it cannot be printed there
      */
     public Way way(LaidPlate plate, String printerId, Forecasts.Floor floor) {
-        Judged judged = judged(plate, floor).stream().filter(each -> each.printer().id().equals(printerId)).findFirst()
-                .orElseThrow(() -> new Refusal("That printer is no longer in the stores. Choose another one."));
+        Judged judged = judged(plate, floor, floor.printers().stream().filter(printer -> printer.id().equals(printerId)).toList()).stream().findFirst()
+                .orElseThrow(() -> new Refusal(
+                "Its spool is no longer on the shelf, or that printer no longer in the stores. Look at the plate itself."));
         Planning.refuseIfStopped(judged.stopped().stream().toList());
         return judged.way() != null ? judged.way() : Way.of(shop.await(judged.request()), printerId, plate.plan().spoolId());
     }
@@ -91,7 +92,7 @@ public class Elsewhere {
     private record Judged(StockPrinter printer, Optional<Obstacle> stopped, Shop.Request request, @Nullable Way way) {
     }
 
-    private List<Judged> judged(LaidPlate plate, Forecasts.Floor floor) {
+    private List<Judged> judged(LaidPlate plate, Forecasts.Floor floor, List<StockPrinter> on) {
         Promise promise = Objects.requireNonNull(plate.promise());
         Long spoolId = plate.plan().spoolId();
         Optional<StockSpool> spool = floor.shelf().stream().filter(each -> Objects.equals(each.id(), spoolId)).findFirst();
@@ -100,7 +101,7 @@ public class Elsewhere {
         }
         Judging.Bench bench = plates.bench(plate);
         Material material = bench.material(spool.get());
-        return floor.printers().stream().map(printer -> {
+        return on.stream().map(printer -> {
             boolean here = printer.id().equals(plate.plan().printerId());
             Carried carried = here ? new Carried(plate.plan().entry(), plate.plate()) : carried(plate, printer, floor.printers());
             Printer asItIs = carried.entry().on(printer.printer());

@@ -16,6 +16,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import fabbrica.core.judge.Policy;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.schedule.Span;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.floor.FloorPlans.Desk;
@@ -141,6 +142,16 @@ class FloorPlanTest {
         mvc.perform(open("/floor/plates/%d/carried?printer=nowhere".formatted(third))).andExpect(content().string(containsString("no longer in the stores")));
     }
 
+    /** From ten to eight, and the next day. */
+    @Test
+    void what_is_needed_while_nobody_is_there_has_to_be_printed_before_the_lab_closes() {
+        Instant ten = Instant.parse("2026-03-02T10:00:00Z"), eight = ten.plus(Duration.ofHours(10));
+        List<Span> staffed = List.of(new Span(ten, eight), new Span(ten.plus(Duration.ofDays(1)), eight.plus(Duration.ofDays(1))));
+        assertThat(FloorPlan.printedBy(staffed, ten.plus(Duration.ofHours(22)))).isEqualTo(eight);
+        assertThat(FloorPlan.printedBy(staffed, ten.plus(Duration.ofHours(3)))).isEqualTo(ten.plus(Duration.ofHours(3)));
+        assertThat(FloorPlan.printedBy(staffed, ten.minusSeconds(60))).as("too late anyway").isEqualTo(ten.minusSeconds(60));
+    }
+
     @Test
     void a_plate_is_pinned_to_a_moment_and_others_go_round_it() throws Exception {
         Instant at = start(third).plus(Duration.ofHours(1)).truncatedTo(ChronoUnit.MINUTES);
@@ -197,6 +208,7 @@ class FloorPlanTest {
     void a_draft_knows_what_has_started_and_what_has_come_since() throws Exception {
         put(third, printer, first);
         steps.started(second);
+        mvc.perform(open("/floor/plates/%d/carried?printer=%s&before=%d".formatted(third, printer, second))).andExpect(content().string(containsString("no longer waits")));
         long fourth = steps.queued(Shapes.box(23, 20, 8), 1, printer, steps.spool("pla", 900));
         assertThat(row()).containsExactly(third, first, fourth);
         assertThat(plans.desk().plan().slot(third)).isPresent();

@@ -149,6 +149,7 @@ public sealed interface Fact {
     record LaidOut(int copies) implements Fact {
     }
 
+    /** Of histories from before there was a floor plan. */
     record Reordered() implements Fact {
     }
 
