@@ -8,14 +8,14 @@ import fabbrica.core.mesh.model.Shapes;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 
-/** Whatever somebody stands on with the keyboard, she stands on it still when its place is filled anew. */
+/** Whatever somebody stands on with the keyboard, she stands on it still when its place is filled anew; what has its number may say another time. */
 @DemoLabTest
 class FocusStoryTest extends Story {
 
     private static final String STEPS = """
             const steps = root => [...document.querySelector(root).querySelectorAll('a[href], button, input, select, summary')]
                 .filter(step => step.getClientRects().length && !step.disabled);
-            const told = step => [step.tagName, step.id, step.name, step.value, step.getAttribute('href'), step.textContent.trim()].join(' | ');
+            const told = step => [step.tagName, ...step.id ? [step.id] : [step.name, step.value, step.getAttribute('href'), step.textContent.trim()]].join(' | ');
             """;
 
     @Autowired
