@@ -231,7 +231,7 @@ public record ScheduleFile(FloorView view, List<String> jobs) {
             Instant start = row.get("start").moment(), end = row.get("end").moment();
             int job = jobs.indexOf(row.get("job").text());
             Setup setup = job < 0 ? Setup.EMPTY : view.waiting().get(job).options().stream().findFirst().map(Option::setup).orElse(Setup.EMPTY);
-            slots.add(new Slot(job, row.get("printer").text(), setup, null, start, start, end, end));
+            slots.add(new Slot(job, row.get("printer").text(), setup, null, start, start, end, end, List.of()));
         }
         return new Schedule(slots);
     }

@@ -149,13 +149,21 @@ public record Audit(List<String> broken, long lateness, long changes, long compl
             Instant printed = machine.ready();
             boolean covered = machine.covered();
             String before = "";
+            List<Chore> chores = machine.chores();
             for (Slot slot : row) {
                 standing = isTakenAway(standing, printed, slot, all) ? standing.withoutSpool() : standing;
                 Duration changing = machine.handling().changing(standing, slot.setup());
                 changes += changing.toMinutes();
-                Work work = new Work(slot, tasks(standing, slot.setup(), covered), slot.start().minus(covered
-                        ? changing.plus(machine.handling().clear()) : changing));
+                List<Chore> owed = chores.stream().filter(chore -> isOwed(chore, slot.start())).toList();
+                if (!owed.stream().map(Chore::what).toList().equals(slot.chores())) {
+                    breaks("%s is started on %s without what is owed to it.", name(slot), machine.id());
+                }
+                Set<Task> tasks = tasks(standing, slot.setup(), covered);
+                owed.forEach(chore -> tasks.add(chore.who()));
+                Duration keeping = owed.stream().map(Chore::takes).reduce(Duration.ZERO, Duration::plus);
+                Work work = new Work(slot, tasks, slot.start().minus(covered ? changing.plus(machine.handling().clear()) : changing).minus(keeping));
                 works.add(work);
+                chores = chores.stream().map(chore -> after(chore, owed.contains(chore), slot)).toList();
                 if (free == null || work.begin().isBefore(free)) {
                     breaks(before.isEmpty() ? "Work at %s begins before %s is ready.%s" : "Work at %s on %s begins before %s is done.", name(slot),
                             machine.id(), before);
@@ -169,6 +177,16 @@ public record Audit(List<String> broken, long lateness, long changes, long compl
                 free = cool(slot);
                 before = name(slot);
             }
+        }
+
+        private static boolean isOwed(Chore chore, Instant start) {
+            return chore.everyPrinting() != null && chore.printed().compareTo(chore.everyPrinting()) >= 0
+                    || chore.every() != null && !chore.last().plus(chore.every()).isAfter(start);
+        }
+
+        private static Chore after(Chore chore, boolean done, Slot slot) {
+            return new Chore(chore.what(), chore.takes(), chore.who(), chore.everyPrinting(), (done ? Duration.ZERO : chore.printed()).plus(Duration.between(slot.start(),
+                    slot.end())), chore.every(), done ? slot.start() : chore.last());
         }
 
         /** Whether the spool that a machine was left with has gone to another machine since. */

@@ -64,11 +64,18 @@ public record FloorView(Instant now, List<Span> staffed, List<Person> people, Li
      *                nobody knows
      * @param covered whether something lies on its bed, or will when it is ready
      * @param down    when neither work nor print may go on
+     * @param chores  what keeps it, at most 31
      */
-    public record Machine(String id, @Nullable Instant ready, boolean covered, Setup setup, List<Span> down, Handling handling) {
+    public record Machine(String id, @Nullable Instant ready, boolean covered, Setup setup, List<Span> down, Handling handling, List<Chore> chores) {
 
         public Machine {
             down = List.copyOf(down);
+            chores = List.copyOf(chores);
+        }
+
+        /** One to which nothing is owed. */
+        public Machine(String id, @Nullable Instant ready, boolean covered, Setup setup, List<Span> down, Handling handling) {
+            this(id, ready, covered, setup, down, handling, List.of());
         }
     }
 

@@ -17,10 +17,16 @@ public record Schedule(List<Slot> slots) {
      *
      * @param setup   what the machine is set up with
      * @param person  who starts it; null where people are not told apart
-     * @param work    when somebody begins to clear the bed and change filament and nozzle; the start itself when there is nothing to do
+     * @param work    when somebody begins to clear the bed, change filament and nozzle and keep the machine; the start itself when there is nothing to do
      * @param handOut when somebody is there to take it off, once it is cool or after it
+     * @param chores  what keeps the machine and is done in that work
      */
-    public record Slot(long plate, String machine, Setup setup, @Nullable String person, Instant work, Instant start, Instant end, Instant handOut) {
+    public record Slot(long plate, String machine, Setup setup, @Nullable String person, Instant work, Instant start, Instant end, Instant handOut,
+                       List<String> chores) {
+
+        public Slot {
+            chores = List.copyOf(chores);
+        }
     }
 
     /** Nothing for a plate that cannot be started as far as anybody knows. */

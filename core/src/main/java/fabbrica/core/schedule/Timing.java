@@ -26,7 +26,8 @@ import org.jspecify.annotations.Nullable;
  * plan there is (serial generation of active schedules: Kolisch, "Serial and parallel resource-constrained project scheduling
  * methods revisited", EJOR 90, 1996). It is the only place that works out starts.
  *
- * <p>Before a start somebody clears the bed and changes filament and nozzle, in one go that ends at the start. That work, and
+ * <p>Before a start somebody clears the bed, changes filament and nozzle and does what is owed to the machine, in one go that ends
+ * at the start; what comes due only because it starts later is owed as well. That work, and
  * the minute of the start itself, lie in one stretch of staffed time and keep one person who may do all of it; so does the end
  * of a print that may not run unattended. Plates that are pinned keep their places, and others go round them; a pin that no
  * plan can keep is left out.
@@ -70,6 +71,7 @@ public final class Timing {
     private final long[] clear;
     private final long[][] changing;
     private final long[][][] down;
+    private final Keeping[] keepingAtFirst;
     /** Plates that keep their places, in the order in which they start: of each machine, and of all. */
     private final int[][] pinsOf;
     private int[] pins = {};
@@ -96,6 +98,9 @@ public final class Timing {
     private final long[] free;
     private final boolean[] covered;
     private final int[] setup;
+    private final Keeping[] keeping;
+    /** Of each machine, what would be after a print that is only thought of. */
+    private final Keeping[] then;
     private final int[] nextPin;
     private final long[] spoolFree;
     private final int[] spoolAt;
@@ -112,8 +117,12 @@ public final class Timing {
     private final int[] person;
 
     private final int[] engagedSkill;
+    /** What is owed before each plate, to its machine. */
+    private final int[] owed;
     /** The person found last. */
     private int who;
+    /** What is owed before the start found last. */
+    private int owing;
 
     public Timing(FloorView view) {
         this.view = view;
@@ -133,6 +142,7 @@ public final class Timing {
         clear = new long[machines];
         changing = new long[machines][];
         down = new long[machines][][];
+        keepingAtFirst = new Keeping[machines];
         for (int i = 0; i < machines; i++) {
             Machine machine = view.machines().get(i);
             ready[i] = machine.ready() == null ? NEVER : Math.max(0, at(machine.ready()));
@@ -142,6 +152,7 @@ public final class Timing {
             changing[i] = new long[] {0, machine.handling().changeColour().toSeconds(), machine.handling().changeMaterial().toSeconds(),
                     machine.handling().changeNozzle().toSeconds()};
             down[i] = inOrder(machine.down());
+            keepingAtFirst[i] = new Keeping(machine.chores(), view.now());
         }
 
         firstOption = new int[plates + 1];
@@ -233,6 +244,8 @@ public final class Timing {
         free = new long[machines];
         covered = new boolean[machines];
         setup = new int[machines];
+        keeping = copies(keepingAtFirst);
+        then = copies(keepingAtFirst);
         nextPin = new int[machines];
         spoolFree = new long[spools.size()];
         spoolAt = new int[spools.size()];
@@ -250,6 +263,7 @@ public final class Timing {
         Arrays.setAll(tried, any -> new Standing());
         person = filled(plates, -1);
         engagedSkill = new int[plates];
+        owed = new int[plates];
         pinned = new Pinned();
         keepPins(IntStream.range(0, plates).filter(j -> pinnedOption[j] >= 0 && pinnedOption[j] < firstOption[j + 1]).boxed()
                 .sorted(Comparator.comparingLong(j -> pinnedStart[j])).mapToInt(Integer::intValue).toArray());
@@ -261,12 +275,17 @@ public final class Timing {
             reset();
             int o = pinnedOption[j], i = machineOf[o], spool = coupled ? spoolOf[o] : -1;
             boolean spoolIsThere = spool < 0 || options[o].grams() <= spoolLeft[spool]
-                    && (pinned.spoolAt[spool] == i || pinned.spoolFree[spool] <= pinnedStart[j] - workFor(o, pinned.covered[i], pinned.setup[i]));
-            if (spoolIsThere && keeps(j, pinned.free[i], pinned.covered[i], pinned.setup[i])) {
+                    && (pinned.spoolAt[spool] == i || pinned.spoolFree[spool] <= pinnedStart[j] - workFor(o, pinned.covered[i], pinned.setup[i])
+                            - pinned.keeping[i].lasts(pinned.keeping[i].owed(pinnedStart[j])));
+            if (spoolIsThere && keeps(j, pinned.free[i], pinned.covered[i], pinned.setup[i], pinned.keeping[i])) {
                 pinsOf[i] = with(pinsOf[i], j);
                 pins = with(pins, j);
             }
         }
+    }
+
+    private static Keeping[] copies(Keeping[] some) {
+        return Arrays.stream(some).map(Keeping::copy).toArray(Keeping[]::new);
     }
 
     private static int[] with(int[] some, int one) {
@@ -281,6 +300,7 @@ public final class Timing {
         private final long[] free = new long[machines];
         private final boolean[] covered = new boolean[machines];
         private final int[] setup = new int[machines];
+        private final Keeping[] keeping = copies(keepingAtFirst);
         private final long[] spoolFree = new long[stock.length];
         private final int[] spoolAt = new int[stock.length];
 
@@ -289,12 +309,15 @@ public final class Timing {
             System.arraycopy(ready, 0, free, 0, machines);
             System.arraycopy(coveredAtFirst, 0, covered, 0, machines);
             System.arraycopy(setupAtFirst, 0, setup, 0, machines);
+            for (int i = 0; i < machines; i++) {
+                keeping[i].as(keepingAtFirst[i]);
+            }
             System.arraycopy(Timing.this.spoolFree, 0, spoolFree, 0, stock.length);
             System.arraycopy(Timing.this.spoolAt, 0, spoolAt, 0, stock.length);
             for (int j : pins) {
                 int o = pinnedOption[j], i = machineOf[o], spool = spoolOf[o];
-                long needs = workFor(o, covered[i], setup[i]);
-                Timing.this.engage(j, skillFor(o, covered[i], setup[i]), pinnedStart[j] - needs, needs);
+                engagePin(j, covered[i], setup[i], keeping[i]);
+                keeping[i].print(keeping[i].owed(pinnedStart[j]), pinnedStart[j], takes[o]);
                 free[i] = pinnedStart[j] + takes[o] + cools[o];
                 covered[i] = true;
                 setup[i] = setupOf[o];
@@ -402,6 +425,7 @@ public final class Timing {
         free[machine] = ready[machine];
         covered[machine] = coveredAtFirst[machine];
         setup[machine] = setupAtFirst[machine];
+        keeping[machine].as(keepingAtFirst[machine]);
         nextPin[machine] = 0;
         spent[machine] = 0;
     }
@@ -477,6 +501,7 @@ public final class Timing {
         private long freeAfter;
         private boolean coveredAfter;
         private int setupAfter;
+        private @Nullable Keeping keepingAfter;
         private int nextPinAfter;
         private long spentAfter;
 
@@ -484,6 +509,7 @@ public final class Timing {
             freeAfter = free[machine];
             coveredAfter = covered[machine];
             setupAfter = setup[machine];
+            keepingAfter = keeping[machine].copy();
             nextPinAfter = nextPin[machine];
             spentAfter = spent[machine];
         }
@@ -492,6 +518,7 @@ public final class Timing {
             free[machine] = freeAfter;
             covered[machine] = coveredAfter;
             setup[machine] = setupAfter;
+            keeping[machine].as(Objects.requireNonNull(keepingAfter));
             nextPin[machine] = nextPinAfter;
             spent[machine] = spentAfter;
         }
@@ -503,27 +530,28 @@ public final class Timing {
         if (spoolOf[o] >= 0) {
             spoolLeft[spoolOf[o]] += options[o].grams();
         }
+        owing = keeping[machine].owed(pinnedStart[j]);
         settle(j, o, pinnedStart[j]);
     }
 
     /** Whether a pinned plate can start when it is to, on a bed and a machine that stand so from a moment on. */
-    private boolean keeps(int j, long from, boolean lies, int standing) {
-        int o = pinnedOption[j];
-        long needs = workFor(o, lies, standing), at = pinnedStart[j] - needs;
-        return at >= from && pinnedStart[j] >= release[j] && earliest(o, at, needs, skillFor(o, lies, standing)) == at;
+    private boolean keeps(int j, long from, boolean lies, int standing, Keeping kept) {
+        int o = pinnedOption[j], owes = kept.owed(pinnedStart[j]);
+        long needs = workFor(o, lies, standing) + kept.lasts(owes), at = pinnedStart[j] - needs;
+        return at >= from && pinnedStart[j] >= release[j] && earliest(o, at, needs, skillFor(o, lies, standing) | kept.skill(owes)) == at;
     }
 
     /** Whether the next plate that is pinned on a machine keeps its place when the machine stands so from a moment on. */
-    private boolean leavesPin(int machine, long from, boolean lies, int standing) {
+    private boolean leavesPin(int machine, long from, boolean lies, int standing, Keeping kept) {
         if (nextPin[machine] == pinsOf[machine].length) {
             return true;
         }
         int j = pinsOf[machine][nextPin[machine]];
         if (!coupled) {
-            return keeps(j, from, lies, standing);
+            return keeps(j, from, lies, standing, kept);
         }
         disengage(j);
-        boolean keeps = keeps(j, from, lies, standing);
+        boolean keeps = keeps(j, from, lies, standing, kept);
         engage(j, engagedSkill[j], work[j], pinnedStart[j] - work[j]);
         return keeps;
     }
@@ -531,11 +559,16 @@ public final class Timing {
     /** The next plate that is pinned on a machine is made ready from how the machine stands now. */
     private void renewPin(int machine) {
         if (coupled && nextPin[machine] < pinsOf[machine].length) {
-            int j = pinsOf[machine][nextPin[machine]], o = pinnedOption[j];
-            long needs = workFor(o, covered[machine], setup[machine]);
+            int j = pinsOf[machine][nextPin[machine]];
             disengage(j);
-            engage(j, skillFor(o, covered[machine], setup[machine]), pinnedStart[j] - needs, needs);
+            engagePin(j, covered[machine], setup[machine], keeping[machine]);
         }
+    }
+
+    private void engagePin(int j, boolean lies, int standing, Keeping kept) {
+        int o = pinnedOption[j], owes = kept.owed(pinnedStart[j]);
+        long needs = workFor(o, lies, standing) + kept.lasts(owes);
+        engage(j, skillFor(o, lies, standing) | kept.skill(owes), pinnedStart[j] - needs, needs);
     }
 
     private void engage(int j, int need, long from, long needs) {
@@ -594,7 +627,7 @@ public final class Timing {
         return at == NEVER ? leftOut : cost(o, at, changeFor(o, setup[machineOf[o]]));
     }
 
-    /** The earliest start behind what a machine has got so far; pins that come before it are laid out. */
+    /** The earliest start behind what a machine has got so far, and what is owed before it; pins that come before it are laid out. */
     private long startOf(int o) {
         int machine = machineOf[o], spool = coupled ? spoolOf[o] : -1;
         if (spool >= 0 && options[o].grams() > spoolLeft[spool] || spool >= 0 && !comesOff(spool, machine)) {
@@ -602,16 +635,39 @@ public final class Timing {
         }
         while (true) {
             long from = spool >= 0 && spoolAt[spool] != machine ? Math.max(free[machine], spoolFree[spool]) : free[machine];
-            long needs = workFor(o, covered[machine], setup[machine]);
-            long at = earliest(o, from, needs, skillFor(o, covered[machine], setup[machine]));
-            if (at != NEVER && leavesPin(machine, at + needs + takes[o] + cools[o], true, setupOf[o])) {
-                return at + needs;
+            long at = earliestStart(o, from);
+            if (at != NEVER && leavesPin(machine, at + takes[o] + cools[o], true, setupOf[o], after(machine, at, takes[o]))) {
+                return at;
             }
             if (nextPin[machine] == pinsOf[machine].length) {
                 return NEVER;
             }
             passPin(machine);
         }
+    }
+
+    /** The earliest start on a machine as it stands, with all that is owed to it by then. */
+    private long earliestStart(int o, long from) {
+        int machine = machineOf[o], skill = skillFor(o, covered[machine], setup[machine]);
+        long work = workFor(o, covered[machine], setup[machine]);
+        int owes = keeping[machine].owed(from);
+        while (true) {
+            long needs = work + keeping[machine].lasts(owes), at = earliest(o, from, needs, skill | keeping[machine].skill(owes));
+            if (at == NEVER) {
+                return NEVER;
+            }
+            owing = keeping[machine].owed(at + needs);
+            if (owing == owes) {
+                return at + needs;
+            }
+            owes = owing;
+        }
+    }
+
+    private Keeping after(int machine, long at, long lasts) {
+        then[machine].as(keeping[machine]);
+        then[machine].print(owing, at, lasts);
+        return then[machine];
     }
 
     /** Whether a spool can be had for a machine: nothing that is pinned on another counts on finding it there, or will take it. */
@@ -622,7 +678,7 @@ public final class Timing {
             }
         }
         int at = spoolAt[spool];
-        return at < 0 || at == machine || spoolOfSetup[setup[at]] != spool || leavesPin(at, free[at], covered[at], withoutSpool[setup[at]]);
+        return at < 0 || at == machine || spoolOfSetup[setup[at]] != spool || leavesPin(at, free[at], covered[at], withoutSpool[setup[at]], keeping[at]);
     }
 
     private boolean pinsUse(int machine, int spool) {
@@ -636,15 +692,17 @@ public final class Timing {
 
     private void settle(int j, int o, long at) {
         int machine = machineOf[o];
-        long changeS = changeFor(o, setup[machine]), needs = workFor(o, covered[machine], setup[machine]);
+        long changeS = changeFor(o, setup[machine]), needs = workFor(o, covered[machine], setup[machine]) + keeping[machine].lasts(owing);
         chosen[j] = o;
+        owed[j] = owing;
         work[j] = at - needs;
         start[j] = at;
         end[j] = at + takes[o];
         spent[machine] += cost(o, at, changeS);
         if (coupled) {
-            engage(j, skillFor(o, covered[machine], setup[machine]), at - needs, needs);
+            engage(j, skillFor(o, covered[machine], setup[machine]) | keeping[machine].skill(owing), at - needs, needs);
         }
+        keeping[machine].print(owing, at, takes[o]);
         free[machine] = end[j] + cools[o];
         covered[machine] = true;
         setup[machine] = setupOf[o];
@@ -814,7 +872,8 @@ public final class Timing {
                 int i = Arrays.binarySearch(openTo, until);
                 i = i < 0 ? -1 - i : i;
                 long handOut = i < openFrom.length ? Math.max(until, openFrom[i]) : until;
-                slots.add(new Slot(view.waiting().get(j).plate(), option.machine(), option.setup(), personFor(j), moment(work[j]), moment(start[j]), moment(end[j]), moment(handOut)));
+                slots.add(new Slot(view.waiting().get(j).plate(), option.machine(), option.setup(), personFor(j), moment(work[j]), moment(start[j]), moment(end[j]), moment(handOut),
+                        keepingAtFirst[machineOf[chosen[j]]].named(owed[j])));
             }
         }
         return new Schedule(slots);

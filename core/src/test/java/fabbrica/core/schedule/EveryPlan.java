@@ -88,12 +88,37 @@ final class EveryPlan {
         int work = changeMinutes(machine, before == null ? machine.setup() : before.option.setup(), option.setup())
                 + (before != null || machine.covered() ? (int) machine.handling().clear().toMinutes() : 0);
         for (int begin = free; begin < HORIZON; begin++) {
-            Laid at = new Laid(plate, option, begin, begin + work, begin + work + (int) option.takes().toMinutes());
+            int start = begin + work;
+            for (int owed = owedMinutes(machine, laid, start); start < begin + work + owed; owed = owedMinutes(machine, laid, start)) {
+                start = begin + work + owed;
+            }
+            Laid at = new Laid(plate, option, begin, start, start + (int) option.takes().toMinutes());
             if ((plate.pinned() == null || plate.pinned().machine().equals(machine.id()) && at(plate.pinned().start()) == at.start) && allowed(at, machine, laid)) {
                 return at;
             }
         }
         return null;
+    }
+
+    /** Of what keeps a machine, before a start that late. */
+    private int owedMinutes(Machine machine, List<Laid> laid, int start) {
+        return machine.chores().stream().mapToInt(chore -> {
+            int printed = (int) chore.printed().toMinutes(), last = at(chore.last());
+            for (Laid one : laid) {
+                if (one.option.machine().equals(machine.id())) {
+                    if (isOwed(chore, printed, last, one.start)) {
+                        printed = 0;
+                        last = one.start;
+                    }
+                    printed += one.end - one.start;
+                }
+            }
+            return isOwed(chore, printed, last, start) ? (int) chore.takes().toMinutes() : 0;
+        }).sum();
+    }
+
+    private static boolean isOwed(Chore chore, int printed, int last, int start) {
+        return chore.everyPrinting() != null && printed >= chore.everyPrinting().toMinutes() || chore.every() != null && start >= last + chore.every().toMinutes();
     }
 
     private boolean allowed(Laid one, Machine machine, List<Laid> laid) {

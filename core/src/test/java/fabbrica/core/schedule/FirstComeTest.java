@@ -6,6 +6,7 @@ import fabbrica.core.schedule.Calendar.Hours;
 import fabbrica.core.schedule.FloorView.Handling;
 import fabbrica.core.schedule.FloorView.Machine;
 import fabbrica.core.schedule.FloorView.Option;
+import fabbrica.core.schedule.FloorView.Person;
 import fabbrica.core.schedule.FloorView.Waiting;
 import fabbrica.core.schedule.Schedule.Slot;
 import java.time.DayOfWeek;
@@ -19,6 +20,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -85,6 +87,51 @@ class FirstComeTest {
         FloorView night = new FloorView(midnight, nights.between(midnight, midnight.plus(Duration.ofDays(1))), List.of(), List.of(), Map.of(),
                 List.of(machine(midnight, false)), List.of(waiting(1, minutes, "", false)), Rules.OF_A_LAB);
         assertThat(new FirstCome().plan(night, Duration.ZERO).of(1).map(slot -> LocalDateTime.ofInstant(slot.end(), vienna))).isEqualTo(Optional.ofNullable(ends));
+    }
+
+    @Test
+    void what_is_owed_to_a_machine_is_done_before_the_first_start_after_it_is_due_and_again_when_its_time_comes() {
+        Chore wash = chore("wash", Duration.ofHours(1), Duration.ofMinutes(40), null);
+        List<Slot> slots = plan(kept(wash), waiting(1, 30, "", true), waiting(2, 30, "", true), waiting(3, 30, "", true), waiting(4, 5, "", true));
+        assertThat(slots).extracting(Slot::chores).as("40 min since, then 70; washed; then 30, 60").containsExactly(List.of(), List.of("wash"), List.of(), List.of("wash"));
+        assertThat(slots.get(1).work()).isEqualTo(at("10:30"));
+        assertThat(slots.get(1).start()).as("ten minutes to clear, five to wash").isEqualTo(at("10:45"));
+    }
+
+    @Test
+    void what_is_done_before_each_print_is_done_before_each_print() {
+        assertThat(plan(kept(chore("wipe", Duration.ZERO, Duration.ZERO, null)), waiting(1, 30, "", true), waiting(2, 30, "", true)))
+                .extracting(slot -> Duration.between(slot.work(), slot.start()).toMinutes()).containsExactly(5L, 15L);
+    }
+
+    @Test
+    void what_comes_due_on_a_day_is_owed_to_whatever_starts_from_then_on_also_when_only_its_own_work_makes_it_so_late() {
+        Chore calibrate = chore("calibrate", null, Duration.ZERO, Duration.ofMinutes(8 * 60 + 38));
+        List<Slot> slots = plan(kept(calibrate), waiting(1, 30, "", true), waiting(2, 30, "", true));
+        assertThat(slots.getFirst().chores()).isEmpty();
+        assertThat(slots.get(1).chores()).as("due 10:38, cleared by 10:40").containsExactly("calibrate");
+        assertThat(slots.get(1).start()).isEqualTo(at("10:45"));
+    }
+
+    @Test
+    void whoever_starts_may_do_what_is_owed() {
+        Span day = new Span(TEN, at("20:00"));
+        FloorView floor = new FloorView(TEN, List.of(day), List.of(new Person("Ada", Set.of(Task.START), List.of(day)),
+                new Person("Ben", Set.of(Task.START, Task.CLEAR), List.of(new Span(at("15:00"), at("20:00"))))), List.of(), Map.of(),
+                List.of(kept(chore("wipe", Duration.ZERO, Duration.ZERO, null))), List.of(waiting(1, 30, "", true)), Rules.OF_A_LAB);
+        Slot slot = new FirstCome().plan(floor, Duration.ZERO).slots().getFirst();
+        assertThat(slot.person()).isEqualTo("Ben");
+        assertThat(slot.start()).isEqualTo(at("15:05"));
+    }
+
+    /** Takes five minutes; was done last at two in the morning. */
+    private static Chore chore(String what, @Nullable Duration everyPrinting, Duration printed, @Nullable Duration every) {
+        return new Chore(what, Duration.ofMinutes(5), Task.CLEAR, everyPrinting, printed, every, TEN.minus(Duration.ofHours(8)));
+    }
+
+    private static Machine kept(Chore chore) {
+        Machine machine = machine(TEN, false);
+        return new Machine(machine.id(), TEN, false, machine.setup(), List.of(), machine.handling(), List.of(chore));
     }
 
     private static List<Slot> plan(Machine machine, Waiting... waiting) {

@@ -38,7 +38,7 @@ final class Floors {
         return new Span(minute(from), minute(to));
     }
 
-    /** Up to six plates, two machines, three short days; every third has fewer people than machines, every fourth a pin. */
+    /** Up to six plates, two machines, three short days; every third has fewer people than machines, every fourth a pin, every fifth something owed to its machines. */
     static FloorView tiny(long number) {
         return new Floors(number).tinyFloor((int) number);
     }
@@ -47,7 +47,7 @@ final class Floors {
         boolean few = number % 3 == 0;
         List<Span> staffed = IntStream.range(0, 3).mapToObj(day -> span(day * 300 + random.nextInt(40), day * 300 + 90 + random.nextInt(90))).toList();
         List<Machine> machines = IntStream.range(0, 2).mapToObj(i -> new Machine("M" + i, minute(random.nextInt(60)), random.nextInt(4) == 0, setup(),
-                random.nextInt(3) == 0 ? List.of(down()) : List.of(), HANDLING)).toList();
+                random.nextInt(3) == 0 ? List.of(down()) : List.of(), HANDLING, number % 5 == 0 ? List.of(chore()) : List.of())).toList();
         boolean[] unattended = {true, random.nextBoolean()};
         List<Waiting> waiting = new ArrayList<>();
         int count = few ? 2 + random.nextInt(4) : 2 + random.nextInt(5);
@@ -62,6 +62,14 @@ final class Floors {
         }
         List<Limit> limits = few ? List.of(new Limit(span(0, 900), 1)) : List.of();
         return new FloorView(NOW, staffed, List.of(), limits, Map.of(), machines, waiting, Rules.OF_THE_FILE);
+    }
+
+    /** Due before each start, after some printing, after some time, or after whichever comes first. */
+    private Chore chore() {
+        boolean byPrinting = random.nextBoolean();
+        return new Chore("chore " + random.nextInt(3), Duration.ofMinutes(random.nextInt(15)), random.nextBoolean() ? Task.CLEAR : Task.CHANGE_NOZZLE,
+                byPrinting ? Duration.ofMinutes(random.nextInt(3) * 60) : null, Duration.ofMinutes(random.nextInt(100)), byPrinting && random.nextBoolean() ? null
+                : Duration.ofMinutes(1 + random.nextInt(300)), minute(-random.nextInt(200)));
     }
 
     private Span down() {
@@ -88,7 +96,8 @@ final class Floors {
         List<String> reels = List.of("1", "2", "3");
         List<Machine> machines = IntStream.range(0, machineCount).mapToObj(i -> new Machine("M" + i, random.nextInt(6) == 0 ? null
                 : minute(random.nextInt(600) - 300), random.nextBoolean(), random.nextBoolean() ? Setup.EMPTY : reel(Integer.toString(10 + i)),
-                downs(), random.nextInt(5) == 0 ? new Handling(Duration.ZERO, Duration.ZERO, Duration.ZERO, Duration.ZERO) : HANDLING)).toList();
+                downs(), random.nextInt(5) == 0 ? new Handling(Duration.ZERO, Duration.ZERO, Duration.ZERO, Duration.ZERO) : HANDLING,
+                IntStream.range(0, random.nextInt(3)).mapToObj(any -> chore()).toList())).toList();
         List<Waiting> waiting = new ArrayList<>();
         for (int j = 0, count = random.nextInt(12); j < count; j++) {
             List<Option> options = new ArrayList<>();
