@@ -13,13 +13,13 @@ import org.jspecify.annotations.Nullable;
  * @param limits     what it has shown it can hold
  * @param raftAlways whether the lab prints on a raft here whatever the part
  * @param down       whether it is out of order
- * @param because    why it is down; may be empty
+ * @param stands     how, in a few words that follow "it is"; empty when it is in order
  * @param until      when it is expected back; null when nobody knows
  * @param busyWith   what it prints at the moment; empty when it is idle
  * @param unattended whether it may run while nobody is there
  * @param overdue    what should have been done on it
  */
-public record MachineView(Printer printer, PrintLimits limits, boolean raftAlways, boolean down, String because, @Nullable Instant until,
+public record MachineView(Printer printer, PrintLimits limits, boolean raftAlways, boolean down, String stands, @Nullable Instant until,
                           String busyWith, boolean unattended, UsedBy usedBy, List<String> overdue) {
 
     /** One of which nothing is known but what it is. */

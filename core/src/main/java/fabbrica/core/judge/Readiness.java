@@ -66,7 +66,7 @@ public final class Readiness {
 
     private void judgeMachine() {
         if (machine.down()) {
-            String reason = "%s is out of order%s.".formatted(machine.printer().name(), machine.because().isEmpty() ? "" : ": " + machine.because());
+            String reason = "%s is %s.".formatted(machine.printer().name(), machine.stands());
             if (people.looked() || machine.until() == null) {
                 stops(Cause.MACHINE, reason, "Take another printer, or mark it in order in the Stores.");
             } else {

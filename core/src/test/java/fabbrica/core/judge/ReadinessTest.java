@@ -55,9 +55,9 @@ class ReadinessTest {
     @Test
     void a_machine_that_is_down_busy_or_overdue() {
         MachineView plain = MachineView.of(STANDARD);
-        assertThat(judge(job(BOX, DAILY), new MachineView(STANDARD, plain.limits(), false, true, "belt torn", null, "", true, UsedBy.EVERYBODY,
+        assertThat(judge(job(BOX, DAILY), new MachineView(STANDARD, plain.limits(), false, true, "out of order: belt torn", null, "", true, UsedBy.EVERYBODY,
                 List.of()))).extracting(Obstacle::reason).containsExactly("Standard is out of order: belt torn.");
-        MachineView back = new MachineView(STANDARD, plain.limits(), false, true, "belt torn", NOON.plusSeconds(3600), "", true, UsedBy.EVERYBODY, List.of());
+        MachineView back = new MachineView(STANDARD, plain.limits(), false, true, "out of order: belt torn", NOON.plusSeconds(3600), "", true, UsedBy.EVERYBODY, List.of());
         assertThat(judge(job(BOX, DAILY), back)).as("a plate may wait for it").extracting(Obstacle::stops).containsExactly(false);
         assertThat(Readiness.of(job(BOX, DAILY), back, Stock.of(BuiltIn.PLA), new People(List.of(), NOON.plusSeconds(36_000), true), Policy.USUAL, NOON))
                 .as("but not start").extracting(Obstacle::cause, Obstacle::stops).contains(tuple(Cause.MACHINE, true));

@@ -38,6 +38,7 @@ import fabbrica.web.stores.Keyholder;
 import fabbrica.web.stores.Keyholders;
 import fabbrica.web.stores.Lab;
 import fabbrica.web.stores.Maintenance;
+import fabbrica.web.stores.Routine;
 import fabbrica.web.stores.SpoolEntry;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
@@ -186,8 +187,9 @@ class DemoLab implements SmartInitializingSingleton {
         printer(BuiltIn.printer("fast").orElseThrow(), "glass", "Glass house", nozzle(0.4, true, "steel", 310), "beside the door");
         nozzle(0.25, false, "brass, fine", 15);
         nozzle(0.6, true, "steel, spare", 0);
-        maintenance.add("old", "Oil the rods", 200.0, null, WHO);
-        maintenance.add("door", "Tighten the belts", null, 30, WHO);
+        maintenance.add("old", new Routine("Oil the rods", 200.0, null, Duration.ofMinutes(20), Task.CHANGE_NOZZLE), WHO);
+        maintenance.add("door", new Routine("Tighten the belts", null, 30, Duration.ofMinutes(15), Task.CHANGE_NOZZLE), WHO);
+        List.of("glass", "long").forEach(printer -> maintenance.add(printer, Routine.USUAL.get(1), WHO));
         spools = new long[] {
                 spool("pla", "sand", 1000, 24, today.minusDays(40)),
                 spool("pla", "bottle green", 1000, 24, today.minusDays(25)),

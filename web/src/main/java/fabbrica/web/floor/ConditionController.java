@@ -76,7 +76,7 @@ class ConditionController {
 
     private String condition(String id, Model page, List<String> problems) {
         Condition condition = inventory.printer(id).orElseThrow().condition();
-        Map<String, String> values = new HashMap<>(Map.of("reason", condition.reason()));
+        Map<String, String> values = new HashMap<>(Map.of("reason", condition.unproved() ? "" : condition.reason()));
         values.put("until", condition.until() == null ? "" : moments.forInput(condition.until()));
         return condition(id, values, problems, page);
     }
@@ -95,7 +95,7 @@ class ConditionController {
     @PostMapping("/floor/printers/{id}")
     String change(@PathVariable String id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
-        boolean down = form.flag("down");
+        boolean down = form.flag("down"), unproved = form.flag("unproved");
         Instant until = form.moment("until", "Expected back").map(moments::at).orElse(null);
         if (down && form.text("reason").isEmpty()) {
             form.problem("Say what is wrong with it: the next one on duty will want to know.");
@@ -107,10 +107,10 @@ class ConditionController {
             return condition(id, values.toSingleValueMap(), form.problems(), page);
         }
         StockPrinter printer = Seen.unchanged(inventory.printer(id).orElseThrow(), form);
-        inventory.change(printer, printer.with(down ? new Condition(true, form.text("reason"), until) : Condition.READY), who.getName());
-        flash.addFlashAttribute("told", down ? printer.name() + " is out of order. What waits for it is listed below."
-                : printer.name() + " is in order again.");
-        return Back.to(form, down ? "/floor/printers/" + id : "/floor");
+        inventory.change(printer, printer.with(down ? Condition.down(form.text("reason"), until) : unproved ? Condition.unproved("it was repaired") : Condition.READY), who.getName());
+        flash.addFlashAttribute("told", down ? printer.name() + " is out of order. What waits for it is listed below." : unproved
+                ? "It was repaired. Once its first print is checked, it prints for members again." : printer.name() + " is in order again.");
+        return Back.to(form, down ? "/floor/printers/" + id : unproved ? "/floor/printers/%s/first-print".formatted(id) : "/floor");
     }
 
     /** Where else one plate could be printed, asked for by itself. */
@@ -131,7 +131,7 @@ class ConditionController {
         StockPrinter from = inventory.printer(seen.plan().printerId()).orElseThrow();
         StockPrinter to = inventory.printer(form.text("printer")).orElseThrow(() -> new Refusal("Choose a printer."));
         try {
-            elsewhere.move(Seen.unchanged(seen, form), to, (from.outOfOrder() ? "%s is out of order" : "to make room on %s").formatted(from.name()), who.getName());
+            elsewhere.move(Seen.unchanged(seen, form), to, from.outOfOrder() ? "%s is %s".formatted(from.name(), from.condition().said()) : "to make room on " + from.name(), who.getName());
         } catch (Refusal refusal) {
             return condition(from.id(), page, List.of(String.valueOf(refusal.getMessage())));
         }

@@ -46,7 +46,7 @@ record Moved(LaidPlate plate, Optional<Slot> before, Optional<Slot> after, @Null
         }
         if (!one.on(home.id())) {
             boolean sooner = before.map(slot -> after.get().end().isBefore(slot.end())).orElse(false);
-            return home.outOfOrder() ? home.name() + " is out of order" : saved() ? "it would be late on " + home.name()
+            return home.outOfOrder() ? "%s is %s".formatted(home.name(), home.condition().said()) : saved() ? "it would be late on " + home.name()
                     : sooner ? "it is printed sooner there" : "it makes room on " + home.name();
         }
         if (before.map(slot -> then().isAfter(slot.start())).orElse(false)) {

@@ -181,21 +181,32 @@ class Round {
                         spool.place().isEmpty() ? "" : " (" + spool.place() + ")")).orElse("");
         String when = planned.map(slot -> "Planned for %s%s. ".formatted(moments.say(slot.start()), slot.person() == null ? "" : ", by " + slot.person())).orElse("");
         return new Errand(place(printer), "Start %s on %s%s".formatted(plate.name(), printer.name(), plate.member().isEmpty() ? "" : ", for " + plate.member()),
-                when + change, null, List.of(Press.go("Start…", "/floor/start/%d".formatted(plate.id()))));
+                when + change + before(planned), null, List.of(Press.go("Start…", "/floor/start/%d".formatted(plate.id()))));
+    }
+
+    private static String before(Optional<Slot> planned) {
+        return planned.map(Slot::chores).filter(chores -> !chores.isEmpty()).map(chores -> " Before it: %s.".formatted(String.join("; ", chores).toLowerCase(Locale.ROOT))).orElse("");
     }
 
     /** Of a printer that is out of order: when it should be back, and what waits for it. */
     private Optional<Errand> outOfOrder(StockPrinter printer, List<LaidPlate> waiting) {
+        if (printer.condition().unproved()) {
+            return Optional.of(new Errand(place(printer), "Check the first print of %s: %s".formatted(printer.name(), printer.condition().reason()), hit(waiting), null,
+                    List.of(Press.go("Check it…", "/floor/printers/%s/first-print".formatted(printer.id())))));
+        }
         Instant until = printer.condition().until();
         boolean back = until != null && !until.isAfter(moments.now());
         if (!back && waiting.isEmpty()) {
             return Optional.empty();
         }
-        String hit = waiting.isEmpty() ? "" : waiting.size() == 1 ? "One plate waits for it." : waiting.size() + " plates wait for it.";
         return Optional.of(new Errand(place(printer), back ? "%s should be in order again: is it?".formatted(printer.name())
-                : "%s is out of order%s".formatted(printer.name(), printer.condition().reason().isEmpty() ? "" : ": " + printer.condition().reason()), hit,
+                : "%s is %s".formatted(printer.name(), printer.condition().said()), hit(waiting),
                 back ? until : null, Stream.of(back ? Press.send("It is", "/floor/printers/" + printer.id(), printer) : null,
                         Press.go(waiting.isEmpty() ? "Not yet…" : "Move what waits…", "/floor/printers/" + printer.id())).filter(Objects::nonNull).toList()));
+    }
+
+    private static String hit(List<LaidPlate> waiting) {
+        return waiting.isEmpty() ? "" : waiting.size() == 1 ? "One plate waits for it." : waiting.size() + " plates wait for it.";
     }
 
     private static Errand keep(StockPrinter printer, Maintenance.Due due) {

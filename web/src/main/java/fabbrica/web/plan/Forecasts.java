@@ -1,5 +1,6 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.schedule.Chore;
 import fabbrica.core.schedule.FirstCome;
 import fabbrica.core.schedule.FloorView;
 import fabbrica.core.schedule.FloorView.Handling;
@@ -17,6 +18,7 @@ import fabbrica.web.plan.LaidPlate.PublishedSlot;
 import fabbrica.web.stores.Duty;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keyholders;
+import fabbrica.web.stores.Maintenance;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.stores.StockSpool;
@@ -48,15 +50,17 @@ public class Forecasts {
     private final Spools spools;
     private final PlateRepository plates;
     private final Usage usage;
+    private final Maintenance maintenance;
     private final Clock clock;
     private final Scheduler scheduler = new FirstCome();
 
-    Forecasts(Inventory inventory, Keyholders keyholders, Spools spools, PlateRepository plates, Usage usage, Clock clock) {
+    Forecasts(Inventory inventory, Keyholders keyholders, Spools spools, PlateRepository plates, Usage usage, Maintenance maintenance, Clock clock) {
         this.inventory = inventory;
         this.keyholders = keyholders;
         this.spools = spools;
         this.plates = plates;
         this.usage = usage;
+        this.maintenance = maintenance;
         this.clock = clock;
     }
 
@@ -153,7 +157,8 @@ public class Forecasts {
         List<LaidPlate> running = open.stream().filter(plate -> plate.state() == LaidPlate.State.RUNNING).toList();
         List<StockSpool> shelf = spools.shelf();
         Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
-        List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, now)).toList();
+        Map<String, List<Chore>> chores = maintenance.chores(running.stream().collect(Collectors.toMap(plate -> plate.plan().printerId(), plate -> plate.way().takes().toSeconds() / 3600.0)));
+        List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, chores.getOrDefault(printer.id(), List.of()), now)).toList();
         Duty duty = keyholders.duty();
         Set<String> unattended = inventory.lab().policy().unattended() ? printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet())
                 : Set.of();
@@ -163,14 +168,14 @@ public class Forecasts {
                 printer -> usage.failureShare(printer.id()))));
     }
 
-    private static Machine machine(StockPrinter printer, List<LaidPlate> running, List<StockSpool> shelf, Instant now) {
+    private static Machine machine(StockPrinter printer, List<LaidPlate> running, List<StockSpool> shelf, List<Chore> chores, Instant now) {
         Optional<LaidPlate> run = running.stream().filter(plate -> plate.plan().printerId().equals(printer.id())).findFirst();
         Setup loaded = run.map(plate -> setup(plate.plan().spoolId())).orElseGet(() -> shelf.stream()
                 .filter(spool -> printer.id().equals(spool.loadedIn())).findFirst().map(spool -> setup(spool.id())).orElse(Setup.EMPTY));
         Duration change = Duration.ofSeconds(Math.round(printer.printer().preparation().changeS()));
         Instant until = run.map(LaidPlate::until).filter(end -> end.isAfter(now)).orElse(now), back = printer.condition().until();
         Instant ready = !printer.condition().down() || back != null && back.isBefore(until) ? until : back;
-        return new Machine(printer.id(), ready, run.isPresent(), loaded, List.of(), new Handling(change, change, change, FirstCome.CLEARING));
+        return new Machine(printer.id(), ready, run.isPresent(), loaded, List.of(), new Handling(change, change, change, FirstCome.CLEARING), chores);
     }
 
     /** What is left on each spool once what prints is over. */

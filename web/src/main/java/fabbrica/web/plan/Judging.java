@@ -138,7 +138,7 @@ public class Judging {
         }
 
         private MachineView machine(StockPrinter printer, Printer asItIs, String busy) {
-            return new MachineView(asItIs, printer.limits(), printer.raftAlways(), printer.condition().down(), printer.condition().reason(),
+            return new MachineView(asItIs, printer.limits(), printer.raftAlways(), printer.condition().down(), printer.condition().said(),
                     printer.condition().until(), busy, printer.unattended(), printer.usedBy(), due.stream()
                     .filter(each -> each.task().printerId().equals(printer.id()) && each.standing() == MaintenanceTask.Standing.OVERDUE)
                     .map(each -> each.task().what()).toList());

@@ -1,5 +1,6 @@
 package fabbrica.web.stores;
 
+import fabbrica.core.judge.FirstPrint;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.schedule.Calendar;
@@ -165,16 +166,26 @@ public class Inventory implements UploadLimit, LabZone {
         record(who, About.printer(printer.id()), new Fact.Added(Fact.Thing.PRINTER, printer.name()));
     }
 
-    /** @throws Refusal when its nozzle is in another printer */
+    /**
+     * One that is moved to another place in the room waits for the check of its first print.
+     *
+     * @throws Refusal when its nozzle is in another printer
+     */
     @Transactional
-    public void change(StockPrinter seen, StockPrinter printer, String who) {
+    public void change(StockPrinter seen, StockPrinter wanted, String who) {
         requireUnchanged(seen, printer(seen.id()));
-        requireFree(printer);
+        requireFree(wanted);
+        boolean moved = !seen.place().isEmpty() && !wanted.place().isEmpty() && !seen.place().equals(wanted.place());
+        StockPrinter printer = moved && !wanted.outOfOrder() ? wanted.with(Condition.unproved("it was moved")) : wanted;
         repository.save(printer);
         About about = About.printer(printer.id());
         if (!seen.condition().equals(printer.condition())) {
             Condition now = printer.condition();
-            record(who, about, now.down() ? new Fact.PutOutOfOrder(now.until()) : new Fact.PutInOrder(), now.reason());
+            record(who, about, switch (now.state()) {
+                case READY -> new Fact.PutInOrder();
+                case UNPROVED -> new Fact.FirstPrintWanted();
+                case DOWN -> new Fact.PutOutOfOrder(now.until());
+            }, now.reason());
         }
         if (seen.nozzleId() != printer.nozzleId()) {
             record(who, about, new Fact.NozzleMounted(printer.nozzleId()));
@@ -182,6 +193,24 @@ public class Inventory implements UploadLimit, LabZone {
         if (!seen.with(printer.condition()).equals(printer)) {
             record(who, about, new Fact.Changed(Fact.Thing.PRINTER, printer.name()));
         }
+    }
+
+    /** Keeps what became of a printer's first print; one that waited for it and of which nothing is off is in order. */
+    @Transactional
+    public void checkFirstPrint(StockPrinter seen, FirstPrint print, List<String> off, String who) {
+        requireUnchanged(seen, printer(seen.id()));
+        record(who, About.printer(seen.id()), new Fact.FirstPrintChecked(print.minutes(), print.xMm(), print.yMm(), print.zMm(), off.size()));
+        if (off.isEmpty() && seen.condition().unproved()) {
+            change(seen, seen.with(Condition.READY), who);
+        }
+    }
+
+    /** Lets a printer print for members without the check of its first print. */
+    @Transactional
+    public void trust(StockPrinter seen, String why, String who) {
+        requireUnchanged(seen, printer(seen.id()));
+        repository.save(seen.with(Condition.READY));
+        record(who, About.printer(seen.id()), new Fact.PutInOrder(), why);
     }
 
     private void requireFree(StockPrinter printer) {

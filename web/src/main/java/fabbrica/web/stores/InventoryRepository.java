@@ -195,6 +195,7 @@ class InventoryRepository {
         values.put("used_by", stock.usedBy().name());
         values.put("unattended", stock.unattended());
         values.put("state", stock.condition().down() ? "DOWN" : "READY");
+        values.put("unproved", stock.condition().unproved());
         values.put("state_reason", stock.condition().reason());
         values.put("down_until", millis(stock.condition().until()));
         values.put("hours_before", stock.hoursBefore());
@@ -269,8 +270,8 @@ class InventoryRepository {
                 row.getDouble("filament_mm"), row.getBoolean("enclosed"), row.getInt("max_nozzle_c"),
                 row.getInt("max_bed_c"), new HashSet<>(materials), new OwnWay(row.getString("own_start"), row.getString("own_end"))),
                 row.getLong("nozzle_id"), row.getString("place"), row.getString("fitting"), UsedBy.valueOf(row.getString("used_by")),
-                row.getBoolean("unattended"), new Condition(row.getString("state").equals("DOWN"), row.getString("state_reason"),
-                        instantOrNull(row, "down_until")), cost(row), row.getDouble("hours_before"),
+                row.getBoolean("unattended"), new Condition(row.getBoolean("unproved") ? Condition.State.UNPROVED : Condition.State.valueOf(row.getString("state")),
+                        row.getString("state_reason"), instantOrNull(row, "down_until")), cost(row), row.getDouble("hours_before"),
                 row.getDouble("narrowest_gap_mm"), row.getDouble("longest_bridge_mm"), row.getBoolean("raft_always"));
     }
 

@@ -1,15 +1,18 @@
 package fabbrica.web.stores;
 
-import fabbrica.core.units.OutOfRange;
+import fabbrica.core.schedule.Chore;
 import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
+import fabbrica.web.platform.events.Happened;
+import fabbrica.web.platform.storage.Kept;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
+import java.util.stream.Collectors;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -20,15 +23,25 @@ public class Maintenance {
     private final MaintenanceRepository repository;
     private final Events events;
     private final Clock clock;
+    private final Kept<Map<MaintenanceTask, Double>> all;
 
     Maintenance(MaintenanceRepository repository, Events events, Clock clock) {
         this.repository = repository;
         this.events = events;
         this.clock = clock;
+        this.all = new Kept<>(repository::all);
     }
 
     /** A task as it stands. */
     public record Due(MaintenanceTask task, MaintenanceTask.Standing standing, String when) {
+    }
+
+    /** Hours a printer has run, and what was done on it, change with what happens to it. */
+    @EventListener
+    void changed(Happened happened) {
+        if (happened.about().printer() != null || happened.about().run() != null) {
+            all.changed();
+        }
     }
 
     /** Hours that each printer has run in all. */
@@ -39,7 +52,7 @@ public class Maintenance {
     /** The most urgent first. */
     public List<Due> due() {
         Instant now = clock.instant();
-        return repository.all().entrySet().stream().map(each -> new Due(each.getKey(), each.getKey().standing(each.getValue(), now),
+        return all.get().entrySet().stream().map(each -> new Due(each.getKey(), each.getKey().standing(each.getValue(), now),
                 each.getKey().due(each.getValue(), now))).sorted(Comparator.comparing(Due::standing)).toList();
     }
 
@@ -47,20 +60,20 @@ public class Maintenance {
         return due().stream().filter(due -> due.task().printerId().equals(printerId)).toList();
     }
 
-    /** @throws OutOfRange when it is due neither by hours nor by days, or by values that make no sense */
+    /**
+     * What is owed to each printer, now and later.
+     *
+     * @param goesOn hours that what each prints now still adds to its own
+     */
+    public Map<String, List<Chore>> chores(Map<String, Double> goesOn) {
+        return all.get().entrySet().stream().collect(Collectors.groupingBy(each -> each.getKey().printerId(), Collectors.mapping(
+                each -> each.getKey().chore(each.getValue() + goesOn.getOrDefault(each.getKey().printerId(), 0.0)), Collectors.toList())));
+    }
+
     @Transactional
-    public void add(String printerId, String what, @Nullable Double everyHours, @Nullable Integer everyDays, String who) {
-        if (everyHours == null && everyDays == null) {
-            throw new OutOfRange("Say after how many hours of running or after how many days it is due.");
-        }
-        if (everyHours != null) {
-            OutOfRange.check("Hours of running", everyHours, 1, 100_000, "h");
-        }
-        if (everyDays != null) {
-            OutOfRange.check("Days", everyDays, 1, 10_000);
-        }
-        repository.insert(new MaintenanceTask(0, printerId, what, everyHours, everyDays, clock.instant(), hoursOf(printerId), false));
-        events.record(who, About.printer(printerId), new Fact.Added(Fact.Thing.MAINTENANCE, what));
+    public void add(String printerId, Routine routine, String who) {
+        repository.insert(new MaintenanceTask(0, printerId, routine, clock.instant(), hoursOf(printerId), false));
+        events.record(who, About.printer(printerId), new Fact.Added(Fact.Thing.MAINTENANCE, routine.what()));
     }
 
     @Transactional

@@ -3,8 +3,10 @@ package fabbrica.web.stores;
 import static fabbrica.web.platform.storage.Columns.doubleOrNull;
 import static fabbrica.web.platform.storage.Columns.instant;
 
+import fabbrica.core.schedule.Task;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -44,9 +46,9 @@ class MaintenanceRepository {
     }
 
     void insert(MaintenanceTask task) {
-        jdbc.sql("insert into maintenance_task (printer_id, what, every_hours, every_days, since, since_hours) values (?, ?, ?, ?, ?, ?)")
-                .params(Arrays.asList(task.printerId(), task.what(), task.everyHours(), task.everyDays(), task.lastAt().toEpochMilli(), task.lastHours()))
-                .update();
+        jdbc.sql("insert into maintenance_task (printer_id, what, every_hours, every_days, since, since_hours, takes_min, who) values (?, ?, ?, ?, ?, ?, ?, ?)")
+                .params(Arrays.asList(task.printerId(), task.what(), task.routine().everyHours(), task.routine().everyDays(), task.lastAt().toEpochMilli(), task.lastHours(),
+                        task.routine().takes().toSeconds() / 60.0, task.routine().who().name())).update();
     }
 
     void delete(long id) {
@@ -74,7 +76,7 @@ class MaintenanceRepository {
     private static MaintenanceTask read(ResultSet row, int n) throws SQLException {
         long days = row.getLong("every_days");
         Integer everyDays = row.wasNull() ? null : (int) days;
-        return new MaintenanceTask(row.getLong("id"), row.getString("printer_id"), row.getString("what"), doubleOrNull(row, "every_hours"),
-                everyDays, instant(row, "last_at"), row.getDouble("last_hours"), row.getBoolean("ever"));
+        return new MaintenanceTask(row.getLong("id"), row.getString("printer_id"), new Routine(row.getString("what"), doubleOrNull(row, "every_hours"), everyDays,
+                Duration.ofSeconds(Math.round(row.getDouble("takes_min") * 60)), Task.valueOf(row.getString("who"))), instant(row, "last_at"), row.getDouble("last_hours"), row.getBoolean("ever"));
     }
 }

@@ -18,6 +18,7 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.OwnWay;
 import fabbrica.core.recipe.Preparation;
 import fabbrica.core.recipe.Printer;
+import fabbrica.core.schedule.Task;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
@@ -26,14 +27,18 @@ import fabbrica.web.platform.Seen;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Events;
 import java.security.Principal;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -51,6 +56,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 class PrinterController {
 
     private static final int MOST_EVENTS = 20;
+    private static final double USUAL_MIN = 15;
 
     private final Inventory inventory;
     private final Maintenance maintenance;
@@ -85,17 +91,23 @@ class PrinterController {
                 problems -> form(id, values, problems, page));
     }
 
-    /** Adds something that is to be done on it again and again. */
+    /** Adds something that is to be done on it again and again, an own one or one of the usual. */
     @PostMapping("/maintenance")
     String addTask(@PathVariable String id, @RequestParam MultiValueMap<String, String> values, Principal who) {
         FormValues form = new FormValues(values);
         inventory.printer(id).orElseThrow();
-        String what = form.required("what", "What is to be done");
-        Double hours = optional(form, "everyHours", "Hours of running");
-        Double days = optional(form, "everyDays", "Days");
+        Routine routine = Routine.USUAL.stream().filter(usual -> usual.what().equals(form.text("usual"))).findFirst().or(() -> routine(form)).orElse(null);
         form.refuseIfWrong();
-        forms.once(form, () -> maintenance.add(id, what, hours, days == null ? null : (int) Math.round(days), who.getName()));
+        forms.once(form, () -> maintenance.add(id, Objects.requireNonNull(routine), who.getName()));
         return "redirect:/stores/printers/" + id + "#maintenance";
+    }
+
+    private static Optional<Routine> routine(FormValues form) {
+        String what = form.required("what", "What is to be done");
+        Double hours = form.flag("beforeEach") ? Double.valueOf(0) : optional(form, "everyHours", "Hours of running");
+        Double days = optional(form, "everyDays", "Days"), minutes = optional(form, "takesMin", "What it takes");
+        return form.made(() -> new Routine(what, hours, days == null ? null : (int) Math.round(days), Duration.ofSeconds(Math.round((minutes == null ? USUAL_MIN : minutes) * 60)),
+                form.flag("plate") ? Task.CLEAR : Task.CHANGE_NOZZLE));
     }
 
     @PostMapping("/maintenance/{task}/done")
@@ -114,14 +126,16 @@ class PrinterController {
     /** What a printer's form offers, and what became of the printer. */
     record PrinterPage(List<StockNozzle> nozzles, List<Material> materials, List<PrinterFields.Field<Kinematics>> kinematics,
                        List<PrinterFields.Field<Board>> board, List<PrinterFields.Field<Preparation>> preparation, UsedBy[] usedBy,
-                       List<Maintenance.Due> tasks, double hours, List<Event> events) {
+                       List<Maintenance.Due> tasks, List<Routine> usual, double hours, List<Event> events) {
     }
 
     private String form(String id, MultiValueMap<String, String> values, List<String> problems, Model page) {
+        List<Maintenance.Due> due = maintenance.due(id);
+        Set<String> kept = due.stream().map(each -> each.task().what()).collect(Collectors.toSet());
         page.addAttribute("page", new PrinterPage(
                 inventory.nozzles().stream().filter(nozzle -> nozzle.mountedIn() == null || nozzle.mountedIn().equals(id)).toList(),
                 inventory.materials(), PrinterFields.KINEMATICS, PrinterFields.BOARD, PrinterFields.PREPARATION, UsedBy.values(),
-                maintenance.due(id), maintenance.hours().getOrDefault(id, 0.0), events.ofPrinter(id, MOST_EVENTS)));
+                due, Routine.USUAL.stream().filter(usual -> !kept.contains(usual.what())).toList(), maintenance.hours().getOrDefault(id, 0.0), events.ofPrinter(id, MOST_EVENTS)));
         return forms.page("printer", id, values, problems, page);
     }
 
@@ -171,7 +185,8 @@ class PrinterController {
 
     private Condition condition(FormValues form) {
         Optional<LocalDateTime> until = form.moment("downUntil", "Expected back");
-        return form.flag("outOfOrder") ? new Condition(true, form.text("downReason"), until.map(moments::at).orElse(null)) : Condition.READY;
+        return form.flag("outOfOrder") ? Condition.down(form.text("downReason"), until.map(moments::at).orElse(null)) : form.flag("unproved")
+                ? Condition.unproved(form.text("downReason")) : Condition.READY;
     }
 
     private static double[] numbers(FormValues form, List<? extends PrinterFields.Field<?>> fields) {
@@ -198,7 +213,7 @@ class PrinterController {
 
     private MultiValueMap<String, String> printerDefaults() {
         MultiValueMap<String, String> values =
-                values(StockPrinter.usual(BuiltIn.printer("standard").orElseThrow(), 0));
+                values(StockPrinter.usual(BuiltIn.printer("standard").orElseThrow(), 0).with(Condition.unproved("it is new")));
         values.set("name", "");
         return values;
     }
@@ -236,7 +251,8 @@ class PrinterController {
         values.set("wattsHeating", plain(stock.cost().wattsHeating()));
         values.set("wattsPrinting", plain(stock.cost().wattsPrinting()));
         values.set("perHour", stock.cost().perHour().isEmpty() ? "" : plain(stock.cost().perHour().getAsDouble()));
-        flag(values, "outOfOrder", stock.outOfOrder());
+        flag(values, "outOfOrder", stock.outOfOrder() && !stock.condition().unproved());
+        flag(values, "unproved", stock.condition().unproved());
         values.set("downReason", stock.condition().reason());
         Instant until = stock.condition().until();
         values.set("downUntil", until == null ? "" : moments.forInput(until));

@@ -79,13 +79,13 @@ class FloorPagesTest {
         StockPrinter printer = inventory.printer(plates.plate(plate).plan().printerId()).orElseThrow();
         String start = "/floor/start/" + plate + "\"";
         mvc.perform(open("/floor")).andExpect(content().string(containsString(start)));
-        inventory.change(printer, printer.with(new Condition(true, "fan rattles", Instant.now().plus(Duration.ofDays(1)))), "mira");
-        mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("Out of order: fan rattles, until "), not(containsString(start)))));
+        inventory.change(printer, printer.with(Condition.down("fan rattles", Instant.now().plus(Duration.ofDays(1)))), "mira");
+        mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("It is out of order: fan rattles, until "), not(containsString(start)))));
         mvc.perform(open("/floor/start/" + plate)).andExpect(content().string(containsString("is out of order: fan rattles.")));
         long second = steps.queued(Shapes.box(15, 15, 6), 1, printer.id(), spool);
         assertThat(plates.plate(second).waits()).isTrue();
         StockPrinter down = inventory.printer(printer.id()).orElseThrow();
-        inventory.change(down, down.with(new Condition(true, "fan rattles", null)), "mira");
+        inventory.change(down, down.with(Condition.down("fan rattles", null)), "mira");
         assertThatThrownBy(() -> steps.queued(Shapes.box(16, 15, 6), 1, printer.id(), spool)).isInstanceOf(Refusal.class)
                 .hasMessageContaining("out of order");
     }

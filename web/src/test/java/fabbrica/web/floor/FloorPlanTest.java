@@ -190,7 +190,7 @@ class FloorPlanTest {
         assertThat(publishing.publish(stand(), "mira")).isEmpty();
         Instant before = Objects.requireNonNull(told(ticket).getFirst().collect());
         StockPrinter bench = inventory.printer(printer).orElseThrow();
-        inventory.change(bench, bench.with(new Condition(true, "belt", clock.instant().plus(Duration.ofHours(3)))), "mira");
+        inventory.change(bench, bench.with(Condition.down("belt", clock.instant().plus(Duration.ofHours(3)))), "mira");
         mvc.perform(open("/floor/draft")).andExpect(content().string(allOf(containsString("promises slip"), containsString("■ slips"))));
         List<Letter> letters = publishing.publish(stand(), "mira");
         assertThat(letters).filteredOn(letter -> letter.ticket().id() == ticket).singleElement().satisfies(letter -> {
@@ -220,7 +220,7 @@ class FloorPlanTest {
         mvc.perform(open("/floor/plates/" + first)).andExpect(content().string(allOf(containsString("Starts"), containsString("It starts as soon as it can."))));
         mvc.perform(open("/floor/plates/" + third)).andExpect(content().string(allOf(containsString("has something else to print before"), containsString("Window bench"))));
         StockPrinter bench = inventory.printer(printer).orElseThrow();
-        inventory.change(bench, bench.with(new Condition(true, "belt", null)), "mira");
+        inventory.change(bench, bench.with(Condition.down("belt", null)), "mira");
         mvc.perform(open("/floor/plates/" + first)).andExpect(content().string(containsString("It has no place")));
     }
 

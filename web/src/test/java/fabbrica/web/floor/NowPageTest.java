@@ -174,7 +174,7 @@ class NowPageTest {
                 .andExpect(content().string(containsString("Say what is wrong with it")));
         mvc.perform(post("/floor/printers/" + printer).with(user("tomas").roles("HELPER")).with(csrf()).param("seen", Seen.of(stock()))
                 .param("down", "on").param("reason", "belt torn")).andExpect(redirectedUrl("/floor/printers/" + printer));
-        assertThat(stock().condition()).isEqualTo(new Condition(true, "belt torn", null));
+        assertThat(stock().condition()).isEqualTo(Condition.down("belt torn", null));
         mvc.perform(open("/now")).andExpect(content().string(allOf(containsString("is out of order: belt torn"), containsString("One plate waits for it"))));
         mvc.perform(open("/floor/printers/" + printer)).andExpect(content().string(containsString("/plates/" + plate + "\"")));
         mvc.perform(open("/floor/plates/" + plate + "/elsewhere")).andExpect(content().string(containsString("value=\"" + other + "\"")));
@@ -184,7 +184,7 @@ class NowPageTest {
         assertThat(moved.waits()).isTrue();
         assertThat(moved.plan().printerId()).isEqualTo(other);
         assertThat(Objects.requireNonNull(moved.promise()).printerId()).isEqualTo(other);
-        assertThat(tickets.history(ticket)).extracting(Event::why).contains("moved to another printer; Test bench is out of order");
+        assertThat(tickets.history(ticket)).extracting(Event::why).contains("moved to another printer; Test bench is out of order: belt torn");
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.QUEUED);
     }
 
@@ -199,7 +199,7 @@ class NowPageTest {
 
     @Test
     void a_machine_whose_day_of_return_has_come_is_asked_after() throws Exception {
-        inventory.change(stock(), stock().with(new Condition(true, "spare part", clock.instant().minusSeconds(60))), "mira");
+        inventory.change(stock(), stock().with(Condition.down("spare part", clock.instant().minusSeconds(60))), "mira");
         mvc.perform(open("/now")).andExpect(content().string(containsString("should be in order again")));
         mvc.perform(send("/floor/printers/" + printer).param("seen", Seen.of(stock())).param("from", "/now")).andExpect(redirectedUrl("/now"));
         assertThat(stock().outOfOrder()).isFalse();

@@ -232,7 +232,7 @@ class RunsTest {
                 stock.narrowestGapMm(), stock.longestBridgeMm(), false));
         assertThatThrownBy(() -> steps.started(plate)).isInstanceOf(Refusal.class).hasMessageContaining("0.8 mm");
         change(stock);
-        change(stock.with(new Condition(true, "fan rattles", null)));
+        change(stock.with(Condition.down("fan rattles", null)));
         assertThatThrownBy(() -> steps.started(plate)).hasMessageContaining("out of order");
         change(stock);
         assertThat(runs.run(steps.started(plate)).state()).isEqualTo(Run.State.RUNNING);

@@ -56,6 +56,9 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.Removed(var thing, String name) -> "%s %s removed".formatted(thing.label(), name).strip();
             case Fact.PutOutOfOrder put -> printer + " put out of order";
             case Fact.PutInOrder() -> printer + " put in order again";
+            case Fact.FirstPrintWanted() -> "first print of %s to be checked".formatted(printer);
+            case Fact.FirstPrintChecked(double minutes, double x, double y, double z, int off) -> "first print of %s: %s in %s min, %s".formatted(printer, Spoken.size(x, y, z),
+                    Spoken.number(minutes, 0), off == 0 ? "true" : off == 1 ? "one thing off" : off + " things off");
             case Fact.NozzleMounted(long nozzle) -> "nozzle %d put into %s".formatted(nozzle, printer);
             case Fact.MaintenanceDone(String what, double hours) -> "%s on %s, at %s hours".formatted(what, printer, Spoken.number(hours, 0));
             case Fact.Weighed(double grams) -> "spool %s weighed: %s left".formatted(spool, Spoken.grams(grams));

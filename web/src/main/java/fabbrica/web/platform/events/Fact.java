@@ -217,6 +217,14 @@ public sealed interface Fact {
     record PutInOrder() implements Fact {
     }
 
+    /** Of a printer that is new, was moved or repaired. */
+    record FirstPrintWanted() implements Fact {
+    }
+
+    /** @param off how many things were not as they should be */
+    record FirstPrintChecked(double minutes, double xMm, double yMm, double zMm, int off) implements Fact {
+    }
+
     record NozzleMounted(long nozzle) implements Fact {
     }
 
