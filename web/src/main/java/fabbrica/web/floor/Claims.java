@@ -44,6 +44,13 @@ class Claims {
      * @param tickets  with copies on it
      */
     record Claim(@Nullable Instant due, long weight, double patience, List<Ticket> tickets) {
+
+        /** Of a plate with copies of some tickets that came of plates with these claims. */
+        static Claim of(List<Claim> before, List<Long> tickets) {
+            List<Ticket> on = before.stream().flatMap(claim -> claim.tickets().stream()).filter(ticket -> tickets.contains(ticket.id())).distinct().toList();
+            return new Claim(Claims.due(on).orElse(null), before.stream().mapToLong(Claim::weight).max().orElse(1),
+                    before.stream().mapToDouble(Claim::patience).max().orElse(0), on);
+        }
     }
 
     /** Of each plate by its number. */

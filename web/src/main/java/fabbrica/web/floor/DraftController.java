@@ -1,6 +1,7 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.web.floor.Batching.Batch;
 import fabbrica.web.floor.FloorPlans.Desk;
 import fabbrica.web.floor.FloorPlans.Stand;
 import fabbrica.web.floor.Publishing.Letter;
@@ -32,13 +33,15 @@ class DraftController {
     private final Drafting drafting;
     private final Publishing publishing;
     private final Elsewhere elsewhere;
+    private final Batching batching;
     private final Moments moments;
 
-    DraftController(FloorPlans plans, Drafting drafting, Publishing publishing, Elsewhere elsewhere, Moments moments) {
+    DraftController(FloorPlans plans, Drafting drafting, Publishing publishing, Elsewhere elsewhere, Batching batching, Moments moments) {
         this.plans = plans;
         this.drafting = drafting;
         this.publishing = publishing;
         this.elsewhere = elsewhere;
+        this.batching = batching;
         this.moments = moments;
     }
 
@@ -77,6 +80,16 @@ class DraftController {
 
     private String where(Desk desk, Slot slot) {
         return "%s, %s".formatted(desk.plan().printer(slot.machine()).name(), moments.say(slot.start()));
+    }
+
+    record BatchesPage(List<Batch> batches) {
+    }
+
+    /** Plates that would better be laid together, asked for by themselves. */
+    @GetMapping("/floor/batches")
+    String batches(Model page) {
+        page.addAttribute("page", new BatchesPage(batching.of(plans.desk().queues())));
+        return "floor/draft :: batches";
     }
 
     @PostMapping("/floor/draft")

@@ -11,6 +11,8 @@ import fabbrica.core.schedule.Span;
 import fabbrica.web.floor.Claims.Claim;
 import fabbrica.web.plan.Forecasts;
 import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.LaidPlate.LaidCopy;
+import fabbrica.web.plan.Way;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.stores.StockPrinter;
 import java.time.Duration;
@@ -26,6 +28,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -150,6 +153,33 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
         }
         others.add(at, one);
         return with(others);
+    }
+
+    /** A plate that comes of others: how many of their copies are on it, and how it is printed. */
+    record Anew(int copies, Way way) {
+    }
+
+    /**
+     * The same with plates laid anew. What comes of them waits where the first of them did; the first keeps its number, others have
+     * numbers below nothing.
+     */
+    FloorPlan relaid(List<Long> gone, List<Anew> come) {
+        LaidPlate first = plate(gone.getFirst());
+        List<LaidCopy> copies = gone.stream().flatMap(id -> plate(id).copies().stream()).toList();
+        List<Claim> theirs = gone.stream().map(id -> Objects.requireNonNull(claims.get(id))).toList();
+        List<LaidPlate> waiting = new ArrayList<>(floor.waiting().stream().filter(plate -> !gone.contains(plate.id())).toList());
+        Map<Long, Claim> then = new HashMap<>(claims);
+        List<Placed> row = new ArrayList<>();
+        int from = 0;
+        for (Anew one : come) {
+            LaidPlate laid = first.with(row.isEmpty() ? first.id() : -row.size(), copies.subList(from, from + one.copies()));
+            from += one.copies();
+            waiting.add(laid);
+            then.put(laid.id(), Claim.of(theirs, laid.tickets()));
+            row.add(new Placed(laid.id(), one.way(), null));
+        }
+        return of(floor.with(waiting), then, placed.stream().flatMap(each -> each.plate() == first.id() ? row.stream() : gone.contains(each.plate()) ? Stream.empty()
+                : Stream.of(each)).toList());
     }
 
     /** The same with one plate decided otherwise, in its place. */

@@ -1,16 +1,19 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.units.Spoken;
+import fabbrica.web.floor.FloorPlan.Anew;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.plan.Plates.Relaid;
 import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
 import java.security.Principal;
 import java.util.List;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -25,9 +28,13 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class RelayController {
 
     private final Plates plates;
+    private final FloorPlans plans;
+    private final Moments moments;
 
-    RelayController(Plates plates) {
+    RelayController(Plates plates, FloorPlans plans, Moments moments) {
         this.plates = plates;
+        this.plans = plans;
+        this.moments = moments;
     }
 
     /**
@@ -36,7 +43,7 @@ class RelayController {
      * @param address to which it is sent
      * @param field   that is sent with it, and its value
      */
-    record RelayPage(List<LaidPlate> seen, String address, String field, String value, String sentence) {
+    record RelayPage(List<LaidPlate> seen, String address, String field, String value, List<String> sentences) {
     }
 
     @GetMapping("/floor/plates/{plate}/apart")
@@ -44,7 +51,7 @@ class RelayController {
         LaidPlate seen = plates.plate(plate);
         int copies = copies(values);
         page.addAttribute("page", new RelayPage(List.of(seen), "/floor/plates/%d/apart".formatted(plate), "copies", Integer.toString(copies),
-                sentence(plates.apart(seen, copies))));
+                sentences(plates.apart(seen, copies))));
         return "floor/slot :: relaid";
     }
 
@@ -58,7 +65,7 @@ class RelayController {
     String together(@PathVariable long plate, @RequestParam(defaultValue = "0") long other, Model page) {
         List<LaidPlate> both = both(plate, other);
         page.addAttribute("page", new RelayPage(both, "/floor/plates/%d/together".formatted(plate), "other", Long.toString(other),
-                sentence(plates.together(both.getFirst(), both.getLast()))));
+                sentences(plates.together(both.getFirst(), both.getLast()))));
         return "floor/slot :: relaid";
     }
 
@@ -89,6 +96,15 @@ class RelayController {
 
     private static String takes(int copies, double seconds) {
         return "%d in %s".formatted(copies, Spoken.duration(seconds));
+    }
+
+    /** What it takes, and what the queues come to then. */
+    private List<String> sentences(Relaid relaid) {
+        FloorPlan queues = plans.desk().queues();
+        LaidPlate first = relaid.before().getFirst();
+        FloorPlan then = queues.relaid(relaid.before().stream().map(LaidPlate::id).toList(), relaid.after().stream()
+                .map(laid -> new Anew(laid.plate().copies().size(), laid.as(first))).toList());
+        return Stream.concat(Stream.of(sentence(relaid)), Consequence.of(queues, then, first.id(), moments).sentences().stream()).toList();
     }
 
     private static String sentence(Relaid relaid) {

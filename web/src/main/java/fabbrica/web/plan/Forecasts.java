@@ -80,6 +80,11 @@ public class Forecasts {
             return Forecasts.option(way, unattended.contains(way.printerId()), failing.getOrDefault(way.printerId(), 0.0));
         }
 
+        /** The same with others waiting, without a plan for them. */
+        public Floor with(List<LaidPlate> others) {
+            return new Floor(printers, shelf, open, others, view, new Schedule(List.of()), scheduler, unattended, failing);
+        }
+
         /** When a plate that waits is printed; nothing when nobody knows. */
         public Optional<Slot> of(LaidPlate plate) {
             return schedule.of(plate.id());

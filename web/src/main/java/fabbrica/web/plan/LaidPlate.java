@@ -57,6 +57,11 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
         copies = List.copyOf(copies);
     }
 
+    /** With other copies, under another number, in no plan yet. */
+    public LaidPlate with(long otherId, List<LaidCopy> others) {
+        return new LaidPlate(otherId, plan, sequence, state, place, madeAt, queuedAt, startedAt, others, promise, null);
+    }
+
     /** As it is printed. */
     public Plate plate() {
         return new Plate(copies.stream().map(LaidCopy::copy).toList(), sequence, plan.recipe());

@@ -387,6 +387,11 @@ public class Plates {
 
         /** A plate as it would be laid. */
         public record Laid(Plate plate, List<Long> owners, Promise promise) {
+
+            /** How it is printed, as the plates of which it comes. */
+            public Way as(LaidPlate before) {
+                return Way.of(promise, before.plan().printerId(), before.plan().spoolId());
+            }
         }
 
         /** Seconds that it takes longer in all; less than nothing when it takes less. */
@@ -426,6 +431,12 @@ public class Plates {
     public boolean isAlike(LaidPlate seen, LaidPlate other) {
         return seen.waits() && other.waits() && seen.id() != other.id() && seen.plan().entry().equals(other.plan().entry()) && seen.sequence() == other.sequence()
                 && !laying.isFixed(seen.plate()) && !laying.isFixed(other.plate());
+    }
+
+    /** Whether two plates that are printed alike have room on one bed. */
+    public boolean fitOnOne(LaidPlate seen, LaidPlate other) {
+        return onOne(Stream.concat(seen.copies().stream(), other.copies().stream()).map(Wish::of).toList(), seen,
+                inventory.printer(seen.plan().printerId()).orElseThrow()).isPresent();
     }
 
     private Relaid.Laid laid(List<Wish> wishes, LaidPlate as, List<LaidPlate> before) {

@@ -68,6 +68,8 @@ class FloorPlanTest {
     @Autowired
     private Publishing publishing;
     @Autowired
+    private Batching batching;
+    @Autowired
     private Plates plates;
     @Autowired
     private Inventory inventory;
@@ -235,6 +237,29 @@ class FloorPlanTest {
         mvc.perform(open("/floor/plates/%d/apart?copies=some".formatted(first))).andExpect(content().string(containsString("Say how many copies")));
         mvc.perform(send("/floor/plates/%d/apart".formatted(first)).param("copies", "1").param("seen", Seen.of(List.of(plates.plate(first))))).andExpect(redirectedUrl("/floor/plates/" + first));
         assertThat(row()).hasSize(3).startsWith(first).endsWith(third);
+    }
+
+    @Test
+    void plates_that_would_better_share_a_bed_are_found_and_what_that_comes_to_is_told() throws Exception {
+        List<Batching.Batch> found = batching.of(plans.desk().queues());
+        assertThat(found).hasSize(2).allSatisfy(batch -> assertThat(batch.less()).isGreaterThan(Duration.ofMinutes(10)));
+        mvc.perform(open("/floor/batches")).andExpect(content().string(containsString("What would that take?")));
+        mvc.perform(open("/floor/plates/%d/together?other=%d".formatted(first, second))).andExpect(content().string(allOf(containsString("2 × part.stl would start"),
+                containsString("1 other plate starts sooner"), containsString("less work at the printers"))));
+        needed(first, plans.desk().plan().slot(first).orElseThrow().handOut());
+        assertThat(batching.of(plans.desk().queues())).as("the first would be late").extracting(batch -> batch.first().id()).containsExactly(second);
+    }
+
+    private void needed(long plate, Instant by) {
+        long ticket = steps.ticketOf(plate);
+        transaction.executeWithoutResult(status -> jdbc.sql("update ticket set needed_by = ? where id = ?").params(by.toEpochMilli(), ticket).update());
+    }
+
+    @Test
+    void a_plate_that_would_be_late_in_two_says_so_before() throws Exception {
+        long pair = steps.queued(Shapes.box(24, 24, 10), 2, printer, Objects.requireNonNull(plates.plate(first).plan().spoolId()));
+        needed(pair, plans.desk().plan().slot(pair).orElseThrow().handOut());
+        mvc.perform(open("/floor/plates/%d/apart?copies=1".formatted(pair))).andExpect(content().string(containsString("■ part.stl would be too late")));
     }
 
     @Test
