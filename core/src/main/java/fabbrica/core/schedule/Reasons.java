@@ -39,7 +39,7 @@ public final class Reasons {
         PEOPLE,
         /** Nobody is there. */
         HOURS,
-        /** Its machine is down, or being kept. */
+        /** Its machine is down. */
         DOWN,
         /** Its spool is on another machine, or has not enough left. */
         SPOOL,
@@ -156,7 +156,7 @@ public final class Reasons {
         };
         List<Machine> machines = view.machines().stream().map(any -> !any.id().equals(machine) ? any : new Machine(any.id(),
                 hold == Hold.MACHINE && any.ready() == null ? view.now() : any.ready(), any.covered(), any.setup(), hold == Hold.DOWN ? List.of() : any.down(),
-                any.handling(), hold == Hold.DOWN ? List.of() : any.chores())).toList();
+                any.handling(), any.chores())).toList();
         return new FloorView(view.now(), staffed, people, hold == Hold.PEOPLE ? List.of() : view.limits(), view.stock(), machines, plates, view.rules());
     }
 }

@@ -27,7 +27,6 @@ class ReasonsTest {
     private List<Span> staffed = List.of(Floors.span(0, 600), Floors.span(1440, 2040));
     private final List<Person> people = new ArrayList<>();
     private final List<Span> down = new ArrayList<>();
-    private final List<Chore> chores = new ArrayList<>();
     private @Nullable Instant ready = Floors.NOW;
     private Map<String, Double> stock = Map.of();
 
@@ -52,12 +51,6 @@ class ReasonsTest {
     void a_plate_is_held_by_its_release_and_by_a_machine_that_is_down() {
         assertThat(hold(1, with(plate(1, 100, true), Floors.minute(30), null))).isEqualTo(Hold.RELEASE);
         down.add(Floors.span(0, 60));
-        assertThat(hold(1, plate(1, 100, true))).isEqualTo(Hold.DOWN);
-    }
-
-    @Test
-    void a_plate_is_held_by_what_is_owed_to_its_machine() {
-        chores.add(new Chore("wipe the plate", Duration.ofMinutes(2), Task.CLEAR, Duration.ZERO, Duration.ZERO, null, Floors.NOW));
         assertThat(hold(1, plate(1, 100, true))).isEqualTo(Hold.DOWN);
     }
 
@@ -120,7 +113,7 @@ class ReasonsTest {
     }
 
     private FloorView floor(Waiting... waiting) {
-        return new FloorView(Floors.NOW, staffed, people, List.of(), stock, List.of(new Machine("A", ready, false, RED, down, Floors.HANDLING, chores),
+        return new FloorView(Floors.NOW, staffed, people, List.of(), stock, List.of(new Machine("A", ready, false, RED, down, Floors.HANDLING),
                 new Machine("B", Floors.NOW, false, RED, List.of(), Floors.HANDLING)), List.of(waiting), Rules.OF_A_LAB);
     }
 

@@ -1,14 +1,17 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.FloorPlans.Desk;
 import fabbrica.web.plan.Elsewhere;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.StockPrinter;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.IntStream;
@@ -42,12 +45,13 @@ class SlotController {
     /**
      * A plate's place.
      *
+     * @param before what is to be done first; empty when that is nothing
      * @param pinned when it is to start, come what may; null while it is not pinned
      * @param needed by when somebody needs it; null when there is no hurry
      * @param start  for a pin, as its field wants it
      * @param alike  plates that wait with which it could be laid together
      */
-    record SlotPage(LaidPlate plate, StockPrinter printer, Optional<Slot> slot, @Nullable Instant pinned, @Nullable Instant needed, boolean late, Why why, String mark,
+    record SlotPage(LaidPlate plate, String before, StockPrinter printer, Optional<Slot> slot, @Nullable Instant pinned, @Nullable Instant needed, boolean late, Why why, String mark,
                     String start, List<Goal> goals, List<LaidPlate> alike) {
     }
 
@@ -61,11 +65,17 @@ class SlotController {
         Placed one = plan.one(plate);
         Instant due = Objects.requireNonNull(plan.claims().get(plate)).due();
         Optional<Slot> slot = plan.slot(plate);
-        page.addAttribute("page", new SlotPage(plan.plate(plate), plan.printer(one.way().printerId()), slot,
+        page.addAttribute("page", new SlotPage(plan.plate(plate), slot.map(SlotController::before).orElse(""), plan.printer(one.way().printerId()), slot,
                 one.pinned(), due, plan.late(plate), Why.of(plan, plate, elsewhere.ways(plan.plate(plate), plan.floor()), moments), desk.stand().mark(),
                 moments.forInput(slot.map(Slot::start).orElse(moments.now()).plusSeconds(59)), goals(plan, one),
                 plan.floor().waiting().stream().filter(other -> plates.isAlike(plan.plate(plate), other)).toList()));
         return "floor/slot";
+    }
+
+    private static String before(Slot slot) {
+        long workS = Duration.between(slot.work(), slot.start()).toSeconds();
+        return workS == 0 ? "" : "Before it, %s of work at the printer%s.".formatted(Spoken.duration(workS), slot.chores().isEmpty() ? ""
+                : ": clear it, change what has to be changed, " + String.join(", ", slot.chores()).toLowerCase(Locale.ROOT));
     }
 
     /** Of its own printer, all places but the one it has. */

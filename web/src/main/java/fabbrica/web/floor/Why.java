@@ -79,7 +79,7 @@ record Why(String here, List<Elsewhere> elsewhere) {
             case UNATTENDED -> "Sooner it would run on while nobody is there, which it may not.";
             case PEOPLE -> "Whoever may make the printer ready is busy, or not there, before then.";
             case HOURS -> "Nobody is there before then.";
-            case DOWN -> "%s is out of order, or being kept, until then.".formatted(printer);
+            case DOWN -> "%s is out of order until then.".formatted(printer);
             case SPOOL -> "Its spool is in another printer until then.";
             case PIN -> "It is pinned: it starts then, and others go round it.";
         };
@@ -92,7 +92,7 @@ record Why(String here, List<Elsewhere> elsewhere) {
             case UNATTENDED -> "if it might run while nobody is there";
             case PEOPLE -> "if somebody were there who may make the printer ready";
             case HOURS -> "if somebody were there for longer";
-            case DOWN -> "if the printer were not being kept";
+            case DOWN -> "if the printer were in order sooner";
             case SPOOL -> "from another spool of the same";
             case PIN -> "if it were not pinned";
             case NOTHING, OTHERS -> "if others made room";

@@ -136,8 +136,7 @@ class FloorPlanTest {
 
     @Test
     void what_a_move_does_is_told_before_it_is_done() throws Exception {
-        transaction.executeWithoutResult(status -> jdbc.sql("update ticket set needed_by = ? where id = ?").params(start(first).plus(Duration.ofMinutes(30)).toEpochMilli(),
-                steps.ticketOf(first)).update());
+        needed(first, start(first).plus(Duration.ofMinutes(30)));
         mvc.perform(open("/floor/plates/%d/carried?printer=%s&before=%d".formatted(third, printer, first))).andExpect(content().string(allOf(
                 containsString("part.stl would start"), containsString("■ part.stl would be too late"), containsString("2 other plates start later."))));
         assertThat(row()).containsExactly(first, second, third);
@@ -243,7 +242,7 @@ class FloorPlanTest {
     void plates_that_would_better_share_a_bed_are_found_and_what_that_comes_to_is_told() throws Exception {
         List<Batching.Batch> found = batching.of(plans.desk().queues());
         assertThat(found).hasSize(2).allSatisfy(batch -> assertThat(batch.less()).isGreaterThan(Duration.ofMinutes(10)));
-        mvc.perform(open("/floor/batches")).andExpect(content().string(containsString("What would that take?")));
+        mvc.perform(open("/floor/batches")).andExpect(content().string(containsString("Try it")));
         mvc.perform(open("/floor/plates/%d/together?other=%d".formatted(first, second))).andExpect(content().string(allOf(containsString("2 × part.stl would start"),
                 containsString("1 other plate starts sooner"), containsString("less work at the printers"))));
         needed(first, plans.desk().plan().slot(first).orElseThrow().handOut());
