@@ -1,15 +1,30 @@
 package fabbrica.core.schedule;
 
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Places of plates on machines' timelines, in the order in which they waited. */
-public record Schedule(List<Slot> slots) {
+public final class Schedule {
 
-    public Schedule {
-        slots = List.copyOf(slots);
+    private final List<Slot> slots;
+    private final Map<Long, Slot> byPlate = new HashMap<>();
+
+    public Schedule(List<Slot> slots) {
+        this.slots = List.copyOf(slots);
+        this.slots.forEach(slot -> byPlate.putIfAbsent(slot.plate(), slot));
+    }
+
+    public List<Slot> slots() {
+        return slots;
+    }
+
+    /** Nothing for a plate that cannot be started as far as anybody knows. */
+    public Optional<Slot> of(long plate) {
+        return Optional.ofNullable(byPlate.get(plate));
     }
 
     /**
@@ -27,10 +42,5 @@ public record Schedule(List<Slot> slots) {
         public Slot {
             chores = List.copyOf(chores);
         }
-    }
-
-    /** Nothing for a plate that cannot be started as far as anybody knows. */
-    public Optional<Slot> of(long plate) {
-        return slots.stream().filter(slot -> slot.plate() == plate).findFirst();
     }
 }

@@ -271,8 +271,8 @@ public final class Timing {
 
     /** Leaves out pins that cannot be kept, one after another as they are to start. */
     private void keepPins(int[] wanted) {
+        reset();
         for (int j : wanted) {
-            reset();
             int o = pinnedOption[j], i = machineOf[o], spool = coupled ? spoolOf[o] : -1;
             boolean spoolIsThere = spool < 0 || options[o].grams() <= spoolLeft[spool]
                     && (pinned.spoolAt[spool] == i || pinned.spoolFree[spool] <= pinnedStart[j] - workFor(o, pinned.covered[i], pinned.setup[i])
@@ -280,6 +280,7 @@ public final class Timing {
             if (spoolIsThere && keeps(j, pinned.free[i], pinned.covered[i], pinned.setup[i], pinned.keeping[i])) {
                 pinsOf[i] = with(pinsOf[i], j);
                 pins = with(pins, j);
+                pinned.engage(j);
             }
         }
     }
@@ -305,7 +306,7 @@ public final class Timing {
         private final int[] spoolAt = new int[stock.length];
 
         /** Keeps people and plastic for each pin in turn. */
-        void engage() {
+        void engageAll() {
             System.arraycopy(ready, 0, free, 0, machines);
             System.arraycopy(coveredAtFirst, 0, covered, 0, machines);
             System.arraycopy(setupAtFirst, 0, setup, 0, machines);
@@ -315,21 +316,25 @@ public final class Timing {
             System.arraycopy(Timing.this.spoolFree, 0, spoolFree, 0, stock.length);
             System.arraycopy(Timing.this.spoolAt, 0, spoolAt, 0, stock.length);
             for (int j : pins) {
-                int o = pinnedOption[j], i = machineOf[o], spool = spoolOf[o];
-                engagePin(j, covered[i], setup[i], keeping[i]);
-                keeping[i].print(keeping[i].owed(pinnedStart[j]), pinnedStart[j], takes[o]);
-                free[i] = pinnedStart[j] + takes[o] + cools[o];
-                covered[i] = true;
-                setup[i] = setupOf[o];
-                if (spool >= 0) {
-                    spoolLeft[spool] -= options[o].grams();
-                    int from = spoolAt[spool];
-                    if (from >= 0 && from != i && spoolOfSetup[setup[from]] == spool) {
-                        setup[from] = withoutSpool[setup[from]];
-                    }
-                    spoolAt[spool] = i;
-                    spoolFree[spool] = pinnedStart[j] + takes[o];
+                engage(j);
+            }
+        }
+
+        private void engage(int j) {
+            int o = pinnedOption[j], i = machineOf[o], spool = spoolOf[o];
+            engagePin(j, covered[i], setup[i], keeping[i]);
+            keeping[i].print(keeping[i].owed(pinnedStart[j]), pinnedStart[j], takes[o]);
+            free[i] = pinnedStart[j] + takes[o] + cools[o];
+            covered[i] = true;
+            setup[i] = setupOf[o];
+            if (spool >= 0) {
+                spoolLeft[spool] -= options[o].grams();
+                int from = spoolAt[spool];
+                if (from >= 0 && from != i && spoolOfSetup[setup[from]] == spool) {
+                    setup[from] = withoutSpool[setup[from]];
                 }
+                spoolAt[spool] = i;
+                spoolFree[spool] = pinnedStart[j] + takes[o];
             }
         }
     }
@@ -417,7 +422,7 @@ public final class Timing {
                 spoolFree[spool] = ready[i] == NEVER ? 0 : ready[i];
             }
         }
-        pinned.engage();
+        pinned.engageAll();
     }
 
     /** One machine as it is now; all there is to do on floors on which no machine depends on another. */

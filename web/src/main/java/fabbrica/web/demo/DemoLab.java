@@ -148,6 +148,9 @@ class DemoLab implements SmartInitializingSingleton {
                 past();
                 longAgo(environment.getProperty("fabbrica.demo.years", Integer.class, 0));
                 present();
+                if (environment.getProperty("fabbrica.demo.crowd", Boolean.class, false)) {
+                    years.crowd();
+                }
                 // Not before: what they have printed is made up, whenever the demo is started.
                 attended("window");
                 attended("old");

@@ -8,7 +8,7 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.datasource.init.ScriptUtils;
 import org.springframework.stereotype.Repository;
 
-/** Writes years of a lab's life into its database, by plain SQL, for trying how it does when it is old. */
+/** Writes years of a lab's life, or a crowd of printers, into its database, by plain SQL, for trying how it does when it is old or large. */
 @Repository
 @Lazy
 class YearsRepository {
@@ -31,8 +31,17 @@ class YearsRepository {
     void write(int years, Instant until) {
         jdbc.update("create temp table span as select ? as tickets, ? as days, ? as until_ms", years * TICKETS_A_YEAR, years * DAYS_A_YEAR,
                 until.toEpochMilli());
+        run("years");
+    }
+
+    /** Adds printers until there are fifty, and plates that wait for them until there are a thousand. */
+    void crowd() {
+        run("crowd");
+    }
+
+    private void run(String script) {
         jdbc.execute((ConnectionCallback<Boolean>) connection -> {
-            ScriptUtils.executeSqlScript(connection, new ClassPathResource("demo/years.sql"));
+            ScriptUtils.executeSqlScript(connection, new ClassPathResource("demo/%s.sql".formatted(script)));
             return true;
         });
     }

@@ -34,13 +34,16 @@ import org.jspecify.annotations.Nullable;
 /**
  * Where each plate that waits is printed, and when: decisions, laid out one after another as early as all rules allow.
  *
+ * @param plates that wait, by their numbers
  * @param placed all plates that wait, in the order in which they are laid out
+ * @param rows   those on each printer, in the order in which they start; what has no place comes last
  */
-record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> placed, FloorView view, Schedule schedule) {
+record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, Map<Long, LaidPlate> plates, List<Placed> placed, Map<String, List<Placed>> rows, FloorView view, Schedule schedule) {
 
     /** The plan by which the floor goes now: each plate in its printer's queue. */
     static FloorPlan queues(Forecasts.Floor floor, Map<Long, Claim> claims) {
-        return of(floor, claims, floor.waiting().stream().map(plate -> new Placed(plate.id(), plate.way(), pinned(plate))).toList());
+        List<Placed> placed = floor.waiting().stream().map(plate -> new Placed(plate.id(), plate.way(), pinned(plate))).toList();
+        return of(floor, claims, placed, view -> floor.schedule());
     }
 
     /** A draft, with what is in it as things are by now: without plates that no longer wait, with those that wait since then behind it. */
@@ -61,13 +64,20 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
     }
 
     private static FloorPlan of(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> placed) {
+        return of(floor, claims, placed, view -> new FirstCome().plan(view, Duration.ZERO));
+    }
+
+    private static FloorPlan of(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> placed, Function<FloorView, Schedule> laidOut) {
         Map<Long, LaidPlate> plates = floor.waiting().stream().collect(Collectors.toMap(LaidPlate::id, Function.identity()));
         FloorView view = floor.view().with(placed.stream().map(one -> {
             LaidPlate plate = Objects.requireNonNull(plates.get(one.plate()));
             return waiting(floor, claims, one, List.of(floor.option(one.way())), plate.published() == null ? null
                     : new Place(plate.published().printerId(), plate.published().start()));
         }).toList());
-        return new FloorPlan(floor, claims, List.copyOf(placed), view, new FirstCome().plan(view, Duration.ZERO));
+        Schedule schedule = laidOut.apply(view);
+        Map<String, List<Placed>> rows = placed.stream().sorted(Comparator.comparing(one -> schedule.of(one.plate()).map(Slot::work).orElse(Instant.MAX)))
+                .collect(Collectors.groupingBy(one -> one.way().printerId()));
+        return new FloorPlan(floor, claims, plates, List.copyOf(placed), rows, view, schedule);
     }
 
     /** @param before where it was in the plan that is to be kept to; null when it was in none */
@@ -90,7 +100,8 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
 
     /** The last moment up to a deadline at which somebody is there to hand out what is printed by then; the deadline itself when nobody is. */
     static Instant printedBy(List<Span> staffed, Instant due) {
-        return staffed.stream().filter(there -> there.from().isBefore(due)).map(there -> there.to().isBefore(due) ? there.to() : due).max(Comparator.naturalOrder()).orElse(due);
+        return staffed.stream().takeWhile(there -> there.from().isBefore(due)).reduce((before, there) -> there).map(there -> there.to().isBefore(due) ? there.to() : due)
+                .orElse(due);
     }
 
     private static @Nullable Instant pinned(LaidPlate plate) {
@@ -111,7 +122,7 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
     }
 
     LaidPlate plate(long id) {
-        return floor.waiting().stream().filter(each -> each.id() == id).findFirst().orElseThrow();
+        return Optional.ofNullable(plates.get(id)).orElseThrow();
     }
 
     /** Of the floor, by its id. */
@@ -132,11 +143,9 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, List<Placed> pl
         return due != null && slot(plate).map(slot -> slot.handOut().isAfter(due)).orElse(true);
     }
 
-    /** What is laid out on a printer, in the order in which it starts; what has no place comes last. */
+    /** What is laid out on a printer. */
     List<Placed> row(String printerId) {
-        Map<Long, Instant> begins = new HashMap<>();
-        schedule.slots().forEach(slot -> begins.put(slot.plate(), slot.work()));
-        return placed.stream().filter(one -> one.on(printerId)).sorted(Comparator.comparing(one -> begins.getOrDefault(one.plate(), Instant.MAX))).toList();
+        return rows.getOrDefault(printerId, List.of());
     }
 
     /**
