@@ -50,6 +50,8 @@ public final class Waits {
         bars.put("ways to lie", 3.0);
         bars.put("a changed plan", 0.5);
         bars.put("a plate of 12", 2.0);
+        bars.put("a first floor plan", 1.0);
+        bars.put("mended, a printer down", 2.0);
     }
 
     /** @param arguments the address of a demo */
@@ -66,6 +68,11 @@ public final class Waits {
             }
             waits.report(2 * size[0] * size[1], reference);
         }
+        waits.took.clear();
+        for (int i = -1; i < TIMES; i++) {
+            waits.floor(i);
+        }
+        waits.report(0, reference);
     }
 
     private void report(int triangles, double reference) {
@@ -107,6 +114,29 @@ public final class Waits {
         String seen = seen(until(() -> get(tag), answer -> answer.contains("class=\"verdict\"")));
         send(tag + "/accept", "memberName=June+Abara&purpose=EVERYDAY&quantity=12&seen=" + seen);
         timed("a plate of 12", time, () -> preview(tag, 15), Waits::isWorkedOut);
+    }
+
+    /** The demo's week planned, and mended when a printer with many plates goes out of order. */
+    private void floor(int time) throws Exception {
+        String bench = "/floor/printers/glass";
+        csrf = found("name=\"_csrf\"[^>]*value=\"([^\"]+)\"", get("/counter"));
+        long asked = System.nanoTime();
+        send("/floor/draft", "");
+        until(() -> get("/floor"), answer -> answer.contains("◆ Draft"));
+        note("a first floor plan", asked, time);
+        discard();
+        String down = "down=on&reason=belt+torn&seen=" + seen(get(bench));
+        long broke = System.nanoTime();
+        send(bench, down);
+        until(() -> get("/floor"), answer -> answer.contains("◆ Draft</span> <span>Glass house is out of order"));
+        note("mended, a printer down", broke, time);
+        send(bench, "seen=" + seen(get(bench)));
+        discard();
+    }
+
+    private void discard() throws Exception {
+        String page = until(() -> get("/floor"), answer -> !answer.contains("A better plan is being looked for"));
+        send("/floor/draft/discard", "seen=" + seen(page.substring(page.indexOf("/floor/draft/undo"))));
     }
 
     private static boolean isWorkedOut(String answer) {

@@ -7,6 +7,9 @@ import org.jspecify.annotations.Nullable;
 import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.GeometryFactory;
+import org.locationtech.jts.geom.prep.PreparedGeometry;
+import org.locationtech.jts.geom.prep.PreparedGeometryFactory;
+import org.locationtech.jts.operation.distance.IndexedFacetDistance;
 
 /**
  * Whether outlines that lie on a bed can be printed where they lie: inside it, off its keep-out zones, apart from one another.
@@ -42,11 +45,15 @@ public record Layout(List<Trouble> troubles, double nearestMm) {
      */
     public static Layout of(List<Outline> outlines, Bed bed, Room room, @Nullable Clearance head) {
         List<Trouble> troubles = new ArrayList<>();
-        double nearest = Double.POSITIVE_INFINITY;
+        double nearest = Double.POSITIVE_INFINITY, wanted = head == null ? 0 : head.headRadiusMm();
+        List<Lying> lying = outlines.stream().map(outline -> new Lying(outline, room.around())).toList();
         for (int i = 0; i < outlines.size(); i++) {
             bed(i, outlines.get(i), bed, room, troubles);
             for (int j = i + 1; j < outlines.size(); j++) {
-                double gap = gap(outlines.get(i), outlines.get(j), room.around());
+                if (lying.get(i).gapAtLeast(lying.get(j)) > Math.max(nearest, wanted)) {
+                    continue;
+                }
+                double gap = lying.get(i).gap(lying.get(j));
                 nearest = Math.min(nearest, gap);
                 double exact = EXACT_MM + outlines.get(i).cellMm() + outlines.get(j).cellMm();
                 if (gap < -exact) {
@@ -84,23 +91,48 @@ public record Layout(List<Trouble> troubles, double nearestMm) {
         }
         for (Bed.Zone zone : bed.keepOut()) {
             Geometry kept = PLANE.toGeometry(new Envelope(zone.minX(), zone.maxX(), zone.minY(), zone.maxY()));
-            if (distance(outline.shape(), kept) - margin(outline, room.around()) < -EXACT_MM - outline.cellMm()) {
+            double apart = outline.shape().intersects(kept) ? overlap(outline.shape(), kept) : outline.shape().distance(kept);
+            if (apart - margin(outline, room.around()) < -EXACT_MM - outline.cellMm()) {
                 troubles.add(new Trouble(number, -1, "Copy %d lies where the bed is to be kept free.".formatted(number + 1)));
             }
         }
     }
 
-    private static double gap(Outline a, Outline b, Allowance around) {
-        return distance(a.shape(), b.shape()) - margin(a, around) - margin(b, around);
-    }
-
-    /** Below zero where they overlap, about by how much. */
-    private static double distance(Geometry a, Geometry b) {
-        if (!a.intersects(b)) {
-            return a.distance(b);
-        }
+    /** Below zero, about by how much they overlap. */
+    private static double overlap(Geometry a, Geometry b) {
         Envelope both = a.intersection(b).getEnvelopeInternal();
         return -Math.min(both.getWidth(), both.getHeight());
+    }
+
+    /** An outline with all that makes distances from it quick. */
+    private static final class Lying {
+
+        private final Geometry shape;
+        private final double margin;
+        private final Envelope box;
+        private final PreparedGeometry prepared;
+        private final IndexedFacetDistance distances;
+
+        Lying(Outline outline, Allowance around) {
+            shape = outline.shape();
+            margin = margin(outline, around);
+            box = shape.getEnvelopeInternal();
+            prepared = PreparedGeometryFactory.prepare(shape);
+            distances = new IndexedFacetDistance(shape);
+        }
+
+        /** No more than the gap. */
+        double gapAtLeast(Lying other) {
+            return box.distance(other.box) - margin - other.margin;
+        }
+
+        /** Below zero where they overlap, about by how much. */
+        double gap(Lying other) {
+            if (!prepared.intersects(other.shape)) {
+                return distances.distance(other.shape) - margin - other.margin;
+            }
+            return overlap(shape, other.shape) - margin - other.margin;
+        }
     }
 
     /** What stands on the bed inside of the outline has room for a brim there. */

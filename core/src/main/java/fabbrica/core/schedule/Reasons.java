@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -58,14 +59,16 @@ public final class Reasons {
 
     private final FloorView view;
     private final Schedule schedule;
+    private final Map<Long, Waiting> waiting = new HashMap<>();
 
     public Reasons(FloorView view, Schedule schedule) {
         this.view = view;
         this.schedule = schedule;
+        view.waiting().forEach(plate -> waiting.put(plate.plate(), plate));
     }
 
     private Waiting waiting(long plate) {
-        return view.waiting().stream().filter(any -> any.plate() == plate).findFirst().orElseThrow();
+        return Optional.ofNullable(waiting.get(plate)).orElseThrow();
     }
 
     private static Optional<Option> option(Waiting plate, Slot slot) {

@@ -8,9 +8,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** What a plan costs, rule by rule, in the units of {@link Rules}. */
 public record Tally(long lateness, long fairness, long changes, long reliability, long earlyFinish, long stability) {
@@ -40,13 +43,14 @@ public record Tally(long lateness, long fairness, long changes, long reliability
     public static Map<Long, Tally> byPlate(FloorView view, Schedule schedule) {
         Map<Long, Waiting> plates = new HashMap<>();
         view.waiting().forEach(plate -> plates.put(plate.plate(), plate));
+        Set<Long> brought = brought(schedule);
+        Map<String, List<Slot>> rows = schedule.slots().stream().filter(slot -> plates.containsKey(slot.plate()))
+                .sorted(Comparator.comparing(Slot::work).thenComparing(Slot::end)).collect(Collectors.groupingBy(Slot::machine));
         Map<Long, Tally> tallies = new HashMap<>();
         for (Machine machine : view.machines()) {
             Setup standing = machine.setup();
-            List<Slot> row = schedule.slots().stream().filter(slot -> slot.machine().equals(machine.id()) && plates.containsKey(slot.plate()))
-                    .sorted(Comparator.comparing(Slot::work).thenComparing(Slot::end)).toList();
-            for (Slot slot : row) {
-                boolean taken = slot.setup().spool().equals(standing.spool()) && wasElsewhere(slot, schedule);
+            for (Slot slot : rows.getOrDefault(machine.id(), List.of())) {
+                boolean taken = slot.setup().spool().equals(standing.spool()) && brought.contains(slot.plate());
                 tallies.put(slot.plate(), of(view, Objects.requireNonNull(plates.get(slot.plate())), slot, machine.handling().changing(taken ? standing.withoutSpool() : standing,
                         slot.setup())));
                 standing = slot.setup();
@@ -55,10 +59,17 @@ public record Tally(long lateness, long fairness, long changes, long reliability
         return tallies;
     }
 
-    /** Whether the spool of a slot was last on another machine. */
-    private static boolean wasElsewhere(Slot slot, Schedule schedule) {
-        return !slot.setup().spool().isEmpty() && schedule.slots().stream().filter(other -> other.setup().spool().equals(slot.setup().spool())
-                && other.start().isBefore(slot.start())).max(Comparator.comparing(Slot::start)).map(last -> !last.machine().equals(slot.machine())).orElse(false);
+    /** Plates whose spool was last on another machine. */
+    private static Set<Long> brought(Schedule schedule) {
+        Map<String, String> lastOn = new HashMap<>();
+        Set<Long> brought = new HashSet<>();
+        schedule.slots().stream().filter(slot -> !slot.setup().spool().isEmpty()).sorted(Comparator.comparing(Slot::start)).forEach(slot -> {
+            String last = lastOn.put(slot.setup().spool(), slot.machine());
+            if (last != null && !last.equals(slot.machine())) {
+                brought.add(slot.plate());
+            }
+        });
+        return brought;
     }
 
     private static Tally of(FloorView view, Waiting plate, Slot slot, Duration changing) {

@@ -33,15 +33,15 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
- * Looks for floor plans, beside the pages: a first one at once, from what is known of each plate on each printer; a better one
- * when the rest has been worked out. After something went wrong one that keeps to what was planned as far as may be.
+ * Looks for floor plans, beside the pages: a first one at once, as if what nobody has worked out yet took as long on one printer as
+ * on another; a better one once all is worked out. After something went wrong one that keeps to what was planned as far as may be.
  */
 @Component
 class Drafting {
 
     private static final Logger LOG = LoggerFactory.getLogger(Drafting.class);
-    private static final Duration LOOKING_AROUND = Duration.ofMillis(400);
-    private static final Duration AT_ONCE = Duration.ofMillis(400);
+    private static final Duration LOOKING_AROUND = Duration.ofMillis(300);
+    private static final Duration AT_ONCE = Duration.ofMillis(300);
     private static final Duration AT_LEISURE = Duration.ofSeconds(3);
     private static final Duration A_MOMENT = Duration.ofMillis(500);
     private static final int MOST_MOMENTS = 600;
@@ -78,10 +78,8 @@ class Drafting {
             plans.draft(desk, first, "planned anew", who);
             long draft = plans.desk().stand().draft();
             if (ways.complete()) {
-                FloorPlan better = searched(first, ways, Rules.OF_A_LAB, AT_LEISURE);
-                if (BETTER.compare(better, first) < 0) {
-                    plans.better(draft, better);
-                }
+                FloorPlan asKnown = ways.known(first), better = searched(asKnown, ways, Rules.OF_A_LAB, AT_LEISURE);
+                plans.better(draft, BETTER.compare(better, asKnown) < 0 ? better : asKnown);
             }
         });
     }
@@ -103,19 +101,28 @@ class Drafting {
             looking = true;
             Ways ways = new Ways(desk);
             ways.lookAround(LOOKING_AROUND);
-            if (mended(desk, ways, happened) > 0 && ways.isOpen() && ways.complete()) {
-                mended(plans.desk(), ways, happened);
+            boolean first = mend(desk, desk.plan(), ways, happened);
+            long draft = plans.desk().stand().draft();
+            if (ways.isOpen() && ways.complete()) {
+                Desk then = plans.desk();
+                if (!first) {
+                    mend(then, then.plan(), ways, happened);
+                } else if (then.stand().draft() == draft) {
+                    FloorPlan asKnown = ways.known(then.plan()), better = searched(asKnown, ways, Rules.OF_A_LAB_MENDING, AT_ONCE);
+                    plans.better(draft, harm(better) < harm(asKnown) ? better : asKnown);
+                }
             }
         }
     }
 
-    /** @return what harm is left */
-    private long mended(Desk desk, Ways ways, String what) {
-        FloorPlan mended = searched(desk.plan(), ways, Rules.OF_A_LAB_MENDING, AT_ONCE);
-        if (harm(mended) < harm(desk.plan())) {
+    /** @return whether somebody is better off by a new draft */
+    private boolean mend(Desk desk, FloorPlan hit, Ways ways, String what) {
+        FloorPlan mended = searched(hit, ways, Rules.OF_A_LAB_MENDING, AT_ONCE);
+        boolean better = harm(mended) < harm(hit);
+        if (better) {
             plans.draft(desk, mended, what, "");
         }
-        return harm(mended);
+        return better;
     }
 
     /** What a plan does to people: minutes late, by weight; what has no place weighs more than all of them. */
@@ -166,14 +173,11 @@ class Drafting {
             this.desk = desk;
         }
 
-        /** Looks at one plate after another until time is up; what is to be worked out is begun. */
+        /** Looks at one plate after another until time is up, first at those that are late or have no place; what is to be worked out is begun. */
         void lookAround(Duration time) {
             long until = System.nanoTime() + time.toNanos();
-            for (LaidPlate plate : desk.plan().floor().waiting()) {
-                if (System.nanoTime() < until) {
-                    look(plate);
-                }
-            }
+            desk.plan().floor().waiting().stream().sorted(Comparator.comparing(plate -> !desk.plan().late(plate.id()) && desk.plan().slot(plate.id()).isPresent()))
+                    .takeWhile(plate -> System.nanoTime() < until).forEach(this::look);
         }
 
         /** Waits until all is worked out; false when something else is to be looked for meanwhile. */
@@ -209,13 +213,24 @@ class Drafting {
 
         Map<Long, List<Option>> options() {
             Map<Long, List<Option>> options = new HashMap<>();
-            of.forEach((plate, all) -> options.put(plate, all.stream().map(Possible::way).flatMap(Optional::stream).map(desk.plan().floor()::option).toList()));
+            of.keySet().forEach(plate -> options.put(plate, all(plate).map(desk.plan().floor()::option).toList()));
             return options;
         }
 
         Way of(long plate, String printerId) {
-            return Objects.requireNonNull(of.get(plate)).stream().map(Possible::way).flatMap(Optional::stream).filter(way -> way.printerId().equals(printerId))
-                    .findFirst().orElseThrow();
+            return all(plate).filter(way -> way.printerId().equals(printerId)).findFirst().orElseThrow();
+        }
+
+        /** What is not worked out yet is taken to be as it is where the plate waits. */
+        private Stream<Way> all(long plate) {
+            return Objects.requireNonNull(of.get(plate)).stream().filter(each -> each.stopped().isEmpty())
+                    .map(each -> each.way().orElseGet(() -> desk.plan().plate(plate).way().at(each.printer().id())));
+        }
+
+        /** A plan with what is known by now of each way that it takes. */
+        FloorPlan known(FloorPlan plan) {
+            return plan.with(plan.placed().stream().map(one -> of.getOrDefault(one.plate(), List.of()).stream().filter(each -> one.on(each.printer().id()))
+                    .map(Possible::way).flatMap(Optional::stream).findFirst().map(one::with).orElse(one)).toList());
         }
     }
 

@@ -26,6 +26,11 @@ public record Way(String printerId, @Nullable Long spoolId, Map<Phase, Double> p
         return new Way(printerId, spoolId, promise.phases(), promise.prepareS(), promise.totalS(), promise.earliestS(), promise.latestS(), promise.grams());
     }
 
+    /** As long on another printer, as long as nobody knows better. */
+    public Way at(String otherPrinterId) {
+        return new Way(otherPrinterId, spoolId, phases, prepareS, totalS, earliestS, latestS, grams);
+    }
+
     public Duration takes() {
         return seconds(totalS);
     }
