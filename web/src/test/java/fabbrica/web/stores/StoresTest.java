@@ -12,6 +12,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.schedule.Calendar;
@@ -79,6 +80,22 @@ class StoresTest {
                 .param("remainingG", "700").param("pricePerKg", "20").param("seen", seen)).andExpect(content().string(allOf(
                         containsString("It holds 450 g now."), containsString("moss green"))));
         assertThat(spools.spool(id).orElseThrow().spool().remainingG()).isEqualTo(450);
+    }
+
+    @Test
+    void a_spool_that_is_lighter_than_its_empty_reel_is_not_believed() throws Exception {
+        long id = spools.add(SpoolEntry.fresh("pla", "fern", 700, 20, null), 700, "mira");
+        mvc.perform(send("/stores/spools/" + id + "/weigh").param("seen", Seen.of(tared(id))).param("grossG", "150"))
+                .andExpect(content().string(containsString("The empty reel weighs 190 g; the scales cannot show less.")));
+        assertThat(spools.spool(id).orElseThrow().spool().remainingG()).isEqualTo(700);
+    }
+
+    @Test
+    void a_printer_that_prints_stays_and_it_is_said_what_to_do_instead() throws Exception {
+        String busy = steps.printer();
+        steps.started(steps.queued(Shapes.box(12, 12, 4), 1, busy, steps.spool("pla", 300)));
+        mvc.perform(send("/stores/printers/" + busy + "/remove")).andExpect(content().string(containsString("Mark it out of order instead.")));
+        assertThat(inventory.printer(busy)).isPresent();
     }
 
     @Test
