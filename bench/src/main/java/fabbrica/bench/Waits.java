@@ -27,8 +27,8 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * How long somebody at the counter waits for the steps of a ticket, from turned parts of 10,000 to 98,000 triangles, each its own:
- * medians, beside bars for a machine on which admesh checks the knobbly sphere in 0.8 s, measured in the same run.
+ * How long somebody at the counter waits for the steps of a ticket, from turned parts of 10,000 to 98,000 triangles, each its own, and
+ * whoever plans for a floor plan: medians, beside bars for a machine on which admesh checks the knobbly sphere in 0.8 s, measured in the same run.
  */
 public final class Waits {
 

@@ -41,20 +41,20 @@ public record FirstPrint(double minutes, double xMm, double yMm, double zMm, boo
         }
         double x = error(xMm), y = error(yMm), z = error(zMm);
         if (x != 0 && y != 0 && (x > 0) == (y > 0)) {
-            off.add(x > 0 ? "It is too wide both ways (%s and %s mm): too much plastic, or its walls were pressed out. Look at the flow and at the height of the first layer."
-                    .formatted(Spoken.number(xMm), Spoken.number(yMm)) : "It is too narrow both ways (%s and %s mm): too little plastic. Look for a clog, and at the filament's diameter."
-                    .formatted(Spoken.number(xMm), Spoken.number(yMm)));
+            off.add("It is too %s both ways (%s and %s mm): %s".formatted(x > 0 ? "wide" : "narrow", Spoken.number(xMm), Spoken.number(yMm), x > 0
+                    ? "too much plastic, or its walls were pressed out. Look at the flow and at the height of the first layer."
+                    : "too little plastic. Look for a clog, and at the filament's diameter."));
         } else {
             axis(off, "x", xMm, x);
             axis(off, "y", yMm, y);
         }
         if (z != 0) {
-            off.add("It is %s mm high: %s. Level the bed and set the first layer anew.".formatted(Spoken.number(zMm), z > 0 ? "the nozzle begins too far from the bed, or the z axis climbs too much"
-                    : "the nozzle begins too near the bed, or the z axis climbs too little"));
+            off.add("It is %s mm high: %s. Level the bed and set the first layer anew.".formatted(Spoken.number(zMm), z > 0
+                    ? "the nozzle begins too far from the bed, or the z axis climbs too much" : "the nozzle begins too near the bed, or the z axis climbs too little"));
         }
         if (Math.abs(minutes - expectedMin) > Math.max(BY_THE_CLOCK_MIN, SHORT * expectedMin)) {
-            off.add("It took %s min, not %s: its speeds, accelerations or warming up are not those that stand in the Stores. Every promise on it would be wrong alike.".formatted(
-                    Spoken.number(minutes, 0), Spoken.number(expectedMin, 0)));
+            off.add("It took %s min, not %s: its speeds, accelerations or warming up are not those that stand in the Stores, and every promise on it would be wrong alike."
+                    .formatted(Spoken.number(minutes, 0), Spoken.number(expectedMin, 0)));
         }
         return off;
     }
@@ -65,7 +65,7 @@ public record FirstPrint(double minutes, double xMm, double yMm, double zMm, boo
 
     private static void axis(List<String> off, String axis, double mm, double error) {
         if (error != 0) {
-            off.add("It is %s mm along %s and true along the other: look at the belt, the pulley and the steps a millimetre of that axis.".formatted(Spoken.number(mm), axis));
+            off.add("It is %s mm along %s: look at the belt, the pulley and the steps a millimetre of that axis.".formatted(Spoken.number(mm), axis));
         }
     }
 }

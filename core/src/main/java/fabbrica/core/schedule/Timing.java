@@ -877,8 +877,8 @@ public final class Timing {
                 int i = Arrays.binarySearch(openTo, until);
                 i = i < 0 ? -1 - i : i;
                 long handOut = i < openFrom.length ? Math.max(until, openFrom[i]) : until;
-                slots.add(new Slot(view.waiting().get(j).plate(), option.machine(), option.setup(), personFor(j), moment(work[j]), moment(start[j]), moment(end[j]), moment(handOut),
-                        keepingAtFirst[machineOf[chosen[j]]].named(owed[j])));
+                slots.add(new Slot(view.waiting().get(j).plate(), option.machine(), option.setup(), personFor(j), moment(work[j]), moment(start[j]),
+                        moment(end[j]), moment(handOut), keepingAtFirst[machineOf[chosen[j]]].named(owed[j])));
             }
         }
         return new Schedule(slots);

@@ -107,7 +107,8 @@ class ConditionController {
             return condition(id, values.toSingleValueMap(), form.problems(), page);
         }
         StockPrinter printer = Seen.unchanged(inventory.printer(id).orElseThrow(), form);
-        inventory.change(printer, printer.with(down ? Condition.down(form.text("reason"), until) : unproved ? Condition.unproved("it was repaired") : Condition.READY), who.getName());
+        inventory.change(printer, printer.with(down ? Condition.down(form.text("reason"), until) : unproved ? Condition.unproved("it was repaired")
+                : Condition.READY), who.getName());
         flash.addFlashAttribute("told", down ? printer.name() + " is out of order. What waits for it is listed below." : unproved
                 ? "It was repaired. Once its first print is checked, it prints for members again." : printer.name() + " is in order again.");
         return Back.to(form, down ? "/floor/printers/" + id : unproved ? "/floor/printers/%s/first-print".formatted(id) : "/floor");
@@ -131,7 +132,8 @@ class ConditionController {
         StockPrinter from = inventory.printer(seen.plan().printerId()).orElseThrow();
         StockPrinter to = inventory.printer(form.text("printer")).orElseThrow(() -> new Refusal("Choose a printer."));
         try {
-            elsewhere.move(Seen.unchanged(seen, form), to, from.outOfOrder() ? "%s is %s".formatted(from.name(), from.condition().said()) : "to make room on " + from.name(), who.getName());
+            String why = from.outOfOrder() ? "%s is %s".formatted(from.name(), from.condition().said()) : "to make room on " + from.name();
+            elsewhere.move(Seen.unchanged(seen, form), to, why, who.getName());
         } catch (Refusal refusal) {
             return condition(from.id(), page, List.of(String.valueOf(refusal.getMessage())));
         }

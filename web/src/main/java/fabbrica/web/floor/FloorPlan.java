@@ -38,7 +38,8 @@ import org.jspecify.annotations.Nullable;
  * @param placed all plates that wait, in the order in which they are laid out
  * @param rows   those on each printer, in the order in which they start; what has no place comes last
  */
-record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, Map<Long, LaidPlate> plates, List<Placed> placed, Map<String, List<Placed>> rows, FloorView view, Schedule schedule) {
+record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, Map<Long, LaidPlate> plates, List<Placed> placed, Map<String, List<Placed>> rows, FloorView view,
+                 Schedule schedule) {
 
     /** The plan by which the floor goes now: each plate in its printer's queue. */
     static FloorPlan queues(Forecasts.Floor floor, Map<Long, Claim> claims) {

@@ -185,7 +185,8 @@ class Round {
     }
 
     private static String before(Optional<Slot> planned) {
-        return planned.map(Slot::chores).filter(chores -> !chores.isEmpty()).map(chores -> " Before it: %s.".formatted(String.join("; ", chores).toLowerCase(Locale.ROOT))).orElse("");
+        return planned.map(Slot::chores).filter(chores -> !chores.isEmpty())
+                .map(chores -> " Before it: %s.".formatted(String.join("; ", chores).toLowerCase(Locale.ROOT))).orElse("");
     }
 
     /** Of a printer that is out of order: when it should be back, and what waits for it. */

@@ -162,7 +162,8 @@ public class Forecasts {
         List<LaidPlate> running = open.stream().filter(plate -> plate.state() == LaidPlate.State.RUNNING).toList();
         List<StockSpool> shelf = spools.shelf();
         Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
-        Map<String, List<Chore>> chores = maintenance.chores(running.stream().collect(Collectors.toMap(plate -> plate.plan().printerId(), plate -> plate.way().takes().toSeconds() / 3600.0)));
+        Map<String, List<Chore>> chores = maintenance.chores(running.stream().collect(Collectors.toMap(plate -> plate.plan().printerId(),
+                plate -> plate.way().takes().toSeconds() / 3600.0)));
         List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, chores.getOrDefault(printer.id(), List.of()), now)).toList();
         Duty duty = keyholders.duty();
         Set<String> unattended = inventory.lab().policy().unattended() ? printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet())

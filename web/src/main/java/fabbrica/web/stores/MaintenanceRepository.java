@@ -76,7 +76,8 @@ class MaintenanceRepository {
     private static MaintenanceTask read(ResultSet row, int n) throws SQLException {
         long days = row.getLong("every_days");
         Integer everyDays = row.wasNull() ? null : (int) days;
-        return new MaintenanceTask(row.getLong("id"), row.getString("printer_id"), new Routine(row.getString("what"), doubleOrNull(row, "every_hours"), everyDays,
-                Duration.ofSeconds(Math.round(row.getDouble("takes_min") * 60)), Task.valueOf(row.getString("who"))), instant(row, "last_at"), row.getDouble("last_hours"), row.getBoolean("ever"));
+        Routine routine = new Routine(row.getString("what"), doubleOrNull(row, "every_hours"), everyDays, Duration.ofSeconds(Math.round(row.getDouble("takes_min") * 60)),
+                Task.valueOf(row.getString("who")));
+        return new MaintenanceTask(row.getLong("id"), row.getString("printer_id"), routine, instant(row, "last_at"), row.getDouble("last_hours"), row.getBoolean("ever"));
     }
 }

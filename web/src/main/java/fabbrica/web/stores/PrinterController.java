@@ -106,8 +106,8 @@ class PrinterController {
         String what = form.required("what", "What is to be done");
         Double hours = form.flag("beforeEach") ? Double.valueOf(0) : optional(form, "everyHours", "Hours of running");
         Double days = optional(form, "everyDays", "Days"), minutes = optional(form, "takesMin", "What it takes");
-        return form.made(() -> new Routine(what, hours, days == null ? null : (int) Math.round(days), Duration.ofSeconds(Math.round((minutes == null ? USUAL_MIN : minutes) * 60)),
-                form.flag("plate") ? Task.CLEAR : Task.CHANGE_NOZZLE));
+        Duration takes = Duration.ofSeconds(Math.round((minutes == null ? USUAL_MIN : minutes) * 60));
+        return form.made(() -> new Routine(what, hours, days == null ? null : (int) Math.round(days), takes, form.flag("plate") ? Task.CLEAR : Task.CHANGE_NOZZLE));
     }
 
     @PostMapping("/maintenance/{task}/done")
