@@ -5,6 +5,7 @@ import static fabbrica.web.Steps.send;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.hamcrest.Matchers.allOf;
 import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.matchesPattern;
 import static org.hamcrest.Matchers.not;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
@@ -134,6 +135,6 @@ class KeepingPagesTest {
 
     @Test
     void a_new_printer_asks_for_its_check_unless_somebody_says_otherwise() throws Exception {
-        mvc.perform(open("/stores/printers/new")).andExpect(content().string(org.hamcrest.Matchers.matchesPattern("(?s).*name=\"unproved\" checked.*")));
+        mvc.perform(open("/stores/printers/new")).andExpect(content().string(matchesPattern("(?s).*name=\"unproved\" checked.*")));
     }
 }
