@@ -87,8 +87,8 @@ class FirstPrintController {
         if (!off.isEmpty()) {
             return show(printer(id), values.toSingleValueMap(), off, page);
         }
-        flash.addFlashAttribute("told", "%s prints true: %s in %s min. It is in order, and what waits for it is planned.".formatted(printer.name(), Spoken.size(x, y, z),
-                Spoken.number(minutes, 0)));
+        flash.addFlashAttribute("told", "%s prints true: %s in %s min. It is %s.".formatted(printer.name(), Spoken.size(x, y, z), Spoken.number(minutes, 0),
+                printer(id).condition().said()));
         return "redirect:/floor";
     }
 

@@ -44,6 +44,7 @@ record FloorPlan(Forecasts.Floor floor, Map<Long, Claim> claims, Map<Long, LaidP
     /** The plan by which the floor goes now: each plate in its printer's queue. */
     static FloorPlan queues(Forecasts.Floor floor, Map<Long, Claim> claims) {
         List<Placed> placed = floor.waiting().stream().map(plate -> new Placed(plate.id(), plate.way(), pinned(plate))).toList();
+        // Who came first is first, whatever the claims: the floor is laid out so already.
         return of(floor, claims, placed, view -> floor.schedule());
     }
 

@@ -205,10 +205,17 @@ public class Inventory implements UploadLimit, LabZone {
         }
     }
 
-    /** Lets a printer print for members without the check of its first print. */
+    /**
+     * Lets a printer print for members without the check of its first print.
+     *
+     * @throws Refusal when it is not that for which it waits
+     */
     @Transactional
     public void trust(StockPrinter seen, String why, String who) {
         requireUnchanged(seen, printer(seen.id()));
+        if (!seen.condition().unproved()) {
+            throw new Refusal("%s does not wait for a check: it is %s.".formatted(seen.name(), seen.condition().said()));
+        }
         repository.save(seen.with(Condition.READY));
         record(who, About.printer(seen.id()), new Fact.PutInOrder(), why);
     }

@@ -124,6 +124,10 @@ class KeepingPagesTest {
     @Test
     void one_that_was_repaired_may_ask_for_a_check_and_one_that_needs_none_says_why() throws Exception {
         inventory.change(stock(), stock().with(Condition.down("belt torn", null)), "mira");
+        mvc.perform(send(address() + "/trusted").param("seen", Seen.of(stock())).param("why", "in a hurry"))
+                .andExpect(content().string(containsString("does not wait for a check: it is out of order: belt torn.")));
+        check(firstPrints.estimate(stock(), inventory.material("pla").orElseThrow()).totalSeconds() / 60, "10", "/floor");
+        assertThat(stock().condition().state()).as("a true cube mends no belt").isEqualTo(Condition.State.DOWN);
         mvc.perform(send("/floor/printers/" + printer).param("seen", Seen.of(stock())).param("unproved", "on")).andExpect(redirectedUrl(address()));
         assertThat(stock().condition()).isEqualTo(Condition.unproved("it was repaired"));
         mvc.perform(open("/floor/printers/" + printer)).andExpect(content().string(allOf(containsString("Check its first print"), not(containsString("In order again")))));
