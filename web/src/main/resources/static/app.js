@@ -187,6 +187,24 @@
   document.addEventListener('htmx:afterSettle', unfold);
   document.addEventListener('htmx:afterSwap', unfold);
 
+  // What is being pressed stays in its place until it is let go; what came for the place meanwhile is asked for again.
+  let pressed = null;
+  const heldBack = new Set();
+  addEventListener('pointerdown', event => { pressed = event.target; }, true);
+  for (const kind of ['pointerup', 'pointercancel']) {
+    addEventListener(kind, () => setTimeout(() => {
+      pressed = null;
+      for (const event of heldBack) htmx.trigger(document.body, event);
+      heldBack.clear();
+    }), true);
+  }
+  document.addEventListener('htmx:beforeSwap', event => {
+    const asked = event.detail.requestConfig?.triggeringEvent;
+    if (asked?.target !== document.body || !event.detail.target.contains(pressed)) return;
+    event.detail.shouldSwap = false;
+    heldBack.add(asked.type);
+  });
+
   // Whoever was at work in a place that is filled anew stays at what they were at: at what has its number, or is called and leads as it did;
   // when that is gone, at the place itself.
   let workedAt = null;

@@ -118,6 +118,24 @@ class AppScriptTest extends Stage {
     }
 
     @Test
+    void what_is_being_pressed_stays_until_it_is_let_go() {
+        answer("/worked", "<p id=\"waits\">it came</p>");
+        play(HEAD, """
+                <div id="trouble"></div><p id="waits" hx-get="/worked" hx-trigger="worked from:body" hx-swap="outerHTML"><a href="/floor">Start</a></p>
+                <script>document.addEventListener('htmx:afterRequest', () => { window.answers = (window.answers ?? 0) + 1; });</script>""");
+        page.waitForFunction("() => window.htmx && window.streams.length");
+        at("#waits a").hover();
+        page.mouse().down();
+        page.evaluate("streams[0].dispatchEvent(new Event('worked'))");
+        page.waitForFunction("() => window.answers");
+        assertThat(at("#waits")).hasText("Start");
+        page.evaluate("document.querySelector('#waits a').addEventListener('click', event => { event.preventDefault(); window.clicked = true; })");
+        page.mouse().up();
+        assertThat(at("#waits")).hasText("it came");
+        assertThat(page.evaluate("window.clicked")).isEqualTo(true);
+    }
+
+    @Test
     void a_form_is_held_back_with_what_was_typed_while_it_would_be_sent_in_vain() {
         alive = "{\"who\": \"\", \"token\": \"x\", \"trouble\": \"\"}";
         keep();
