@@ -170,12 +170,11 @@ public final class Readiness {
             String left = stock.promisedG() > 0 ? "%s left, %s of it promised to plates that wait".formatted(
                     Spoken.grams(Math.max(0, spool.remainingG())), Spoken.grams(stock.promisedG())) : "%s left".formatted(
                     Spoken.grams(Math.max(0, spool.remainingG())));
-            if (needed > free) {
-                stops(Cause.GRAMS, "%s g short: %s, %s needed.".formatted(Spoken.number(Math.ceil(needed - free), 0), left, Spoken.grams(needed)),
+            double wanting = needed + policy.reserveG() - free;
+            if (wanting > 0) {
+                String stays = policy.reserveG() > 0 ? ", and %s stay on it".formatted(Spoken.grams(policy.reserveG())) : "";
+                stops(Cause.GRAMS, "%s g short: %s, %s needed%s.".formatted(Spoken.number(Math.ceil(wanting), 0), left, Spoken.grams(needed), stays),
                         "Take a fuller spool, or print fewer copies.");
-            } else if (needed + policy.reserveG() > free) {
-                care(Cause.GRAMS, "The spool is almost empty afterwards: %s, %s needed.".formatted(left, Spoken.grams(needed)),
-                        "Weigh it before the start.");
             }
         }
     }

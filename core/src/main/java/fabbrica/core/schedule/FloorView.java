@@ -64,9 +64,12 @@ public record FloorView(Instant now, List<Span> staffed, List<Person> people, Li
      *                nobody knows
      * @param covered whether something lies on its bed, or will when it is ready
      * @param down    when neither work nor print may go on
-     * @param chores  what keeps it, at most 31
+     * @param chores  what keeps it; more than {@link #MOST_CHORES} are not planned
      */
     public record Machine(String id, @Nullable Instant ready, boolean covered, Setup setup, List<Span> down, Handling handling, List<Chore> chores) {
+
+        /** More than these nobody could tell apart in a set of bits. */
+        public static final int MOST_CHORES = 31;
 
         public Machine {
             down = List.copyOf(down);

@@ -7,9 +7,6 @@ import java.util.stream.IntStream;
 /** How far a machine has come with each of its chores while a plan is laid out. Sets of chores are bits; times are seconds from a moment. */
 final class Keeping {
 
-    /** More than these nobody could tell apart in a set. */
-    private static final int MOST = 31;
-
     private final List<Chore> chores;
     private final long[] takes;
     private final int[] skill;
@@ -19,7 +16,7 @@ final class Keeping {
     private final long[] last;
 
     Keeping(List<Chore> all, Instant now) {
-        chores = all.stream().limit(MOST).toList();
+        chores = all.stream().limit(FloorView.Machine.MOST_CHORES).toList();
         takes = chores.stream().mapToLong(chore -> chore.takes().toSeconds()).toArray();
         skill = chores.stream().mapToInt(chore -> 1 << chore.who().ordinal()).toArray();
         everyPrinting = chores.stream().mapToLong(chore -> chore.everyPrinting() == null ? Timing.NEVER : chore.everyPrinting().toSeconds()).toArray();

@@ -102,10 +102,10 @@ class ReadinessTest {
     void grams_are_judged_for_all_copies_less_what_is_promised_with_a_reserve() {
         // Six copies of 16 g were once queued on a spool with 6 g.
         Job six = job(BOX, DAILY, estimate(96, 3600));
-        assertThat(judge(six, stock(6, 0))).extracting(Obstacle::reason).containsExactly("90 g short: 6 g left, 96 g needed.");
+        assertThat(judge(six, stock(6, 0))).extracting(Obstacle::reason).containsExactly("95 g short: 6 g left, 96 g needed, and 5 g stay on it.");
         assertThat(judge(six, stock(150, 60))).extracting(Obstacle::reason)
-                .containsExactly("6 g short: 150 g left, 60 g of it promised to plates that wait, 96 g needed.");
-        assertThat(judge(six, stock(99, 0))).singleElement().matches(obstacle -> obstacle.cause() == Cause.GRAMS && !obstacle.stops());
+                .containsExactly("11 g short: 150 g left, 60 g of it promised to plates that wait, 96 g needed, and 5 g stay on it.");
+        assertThat(judge(six, stock(99, 0))).singleElement().matches(obstacle -> obstacle.cause() == Cause.GRAMS && obstacle.stops());
         assertThat(judge(six, stock(101, 0))).isEmpty();
     }
 

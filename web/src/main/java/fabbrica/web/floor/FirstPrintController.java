@@ -6,6 +6,7 @@ import fabbrica.core.judge.FirstPrint;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.plan.FirstPrints;
+import fabbrica.web.platform.Attachment;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Seen;
@@ -14,14 +15,11 @@ import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -66,9 +64,7 @@ class FirstPrintController {
     @GetMapping("/gcode")
     void file(@PathVariable String id, HttpServletResponse response) throws IOException {
         StockPrinter printer = printer(id);
-        response.setContentType("text/plain; charset=utf-8");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(GcodeFile.name("First print", "cube", printer.printer()),
-                StandardCharsets.UTF_8).build().toString());
+        Attachment.head(response, "text/plain; charset=utf-8", GcodeFile.name("First print", "cube", printer.printer()));
         prints.file(printer, material(printer)).write(response.getOutputStream());
     }
 

@@ -12,6 +12,7 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.repair.Repair;
 import fabbrica.core.units.OutOfRange;
+import fabbrica.web.platform.Attachment;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Inspections;
 import fabbrica.web.platform.Meshes;
@@ -32,12 +33,11 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.util.List;
 import java.util.Map;
-import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -205,7 +205,7 @@ class GaugeController {
         Mesh mesh = meshes.mesh(ticket.part());
         Bounds b = mesh.bounds();
         Mesh standing = mesh.moved(-(b.minX() + b.maxX()) / 2, -(b.minY() + b.maxY()) / 2, -b.minZ());
-        attach(response, stem + "." + format);
+        Attachment.head(response, MediaType.APPLICATION_OCTET_STREAM_VALUE, stem + "." + format);
         try (OutputStream out = response.getOutputStream()) {
             if (wanted == ModelFormat.THREE_MF) {
                 ThreeMfWriter.write(List.of(new ThreeMfWriter.Placed(standing, stem, List.of(placed(ticket)))), stem, out);
@@ -224,12 +224,6 @@ class GaugeController {
     private static Rotation about(double verticalDeg) {
         double half = Math.toRadians(verticalDeg) / 2;
         return new Rotation(Math.cos(half), 0, 0, Math.sin(half));
-    }
-
-    private static void attach(HttpServletResponse response, String name) {
-        response.setContentType("application/octet-stream");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment()
-                .filename(name, StandardCharsets.UTF_8).build().toString());
     }
 
     /** All that was measured, to be printed. */

@@ -6,6 +6,7 @@ import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunFilter;
 import fabbrica.web.floor.RunSums;
 import fabbrica.web.floor.Runs;
+import fabbrica.web.platform.Attachment;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Inventory;
@@ -21,7 +22,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -71,8 +71,7 @@ class LedgerController {
     /** All runs that match, written as they are read. */
     @GetMapping("/ledger.csv")
     void csv(@RequestParam MultiValueMap<String, String> values, HttpServletResponse response) throws IOException {
-        response.setContentType("text/csv; charset=utf-8");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"ledger.csv\"");
+        Attachment.head(response, "text/csv; charset=utf-8", "ledger.csv");
         Csv csv = new Csv(response.getWriter(), "run", "plate", "tickets", "model", "member", "printer", "spool", "started", "ended", "outcome",
                 "copies", "failed_copies", "promised_min", "real_min", "promised_g", "real_g", "cost", "currency", "defects", "cause", "note");
         runs.each(filter(new FormValues(values)), run -> csv.row(Long.toString(run.id()), Long.toString(run.plateId()),

@@ -1,5 +1,6 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.judge.Policy;
 import fabbrica.core.schedule.Chore;
 import fabbrica.core.schedule.FirstCome;
 import fabbrica.core.schedule.FloorView;
@@ -166,10 +167,11 @@ public class Forecasts {
                 plate -> plate.way().takes().toSeconds() / 3600.0)));
         List<Machine> machines = printers.stream().map(printer -> machine(printer, running, shelf, chores.getOrDefault(printer.id(), List.of()), now)).toList();
         Duty duty = keyholders.duty();
-        Set<String> unattended = inventory.lab().policy().unattended() ? printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet())
+        Policy house = inventory.lab().policy();
+        Set<String> unattended = house.unattended() ? printers.stream().filter(StockPrinter::unattended).map(StockPrinter::id).collect(Collectors.toSet())
                 : Set.of();
-        FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(), stock(shelf, running), machines,
-                waiting.stream().map(plate -> waiting(plate, unattended, now)).toList(), Rules.OF_A_LAB);
+        FloorView view = new FloorView(now, duty.staffed(now, now.plus(HORIZON)), duty.people(now, now.plus(HORIZON)), List.of(),
+                stock(shelf, running, house.reserveG()), machines, waiting.stream().map(plate -> waiting(plate, unattended, now)).toList(), Rules.OF_A_LAB);
         return new Floor(printers, shelf, open, waiting, view, scheduler.plan(view, BUDGET), scheduler, unattended, printers.stream().collect(Collectors.toMap(StockPrinter::id,
                 printer -> usage.failureShare(printer.id()))));
     }
@@ -184,12 +186,12 @@ public class Forecasts {
         return new Machine(printer.id(), ready, run.isPresent(), loaded, List.of(), new Handling(change, change, change, FirstCome.CLEARING), chores);
     }
 
-    /** What is left on each spool once what prints is over. */
-    private static Map<String, Double> stock(List<StockSpool> shelf, List<LaidPlate> running) {
+    /** What may be taken from each spool once what prints is over; the reserve stays on it. */
+    private static Map<String, Double> stock(List<StockSpool> shelf, List<LaidPlate> running, double reserve) {
         Map<Long, Double> printing = running.stream().filter(plate -> plate.plan().spoolId() != null).collect(Collectors.toMap(
                 plate -> Objects.requireNonNull(plate.plan().spoolId()), plate -> Objects.requireNonNull(plate.promise()).grams(), Double::sum));
         return shelf.stream().collect(Collectors.toMap(spool -> Long.toString(spool.id()), spool -> Math.max(0, spool.spool().remainingG()
-                - printing.getOrDefault(spool.id(), 0.0))));
+                - reserve - printing.getOrDefault(spool.id(), 0.0))));
     }
 
     private static Waiting waiting(LaidPlate plate, Set<String> unattended, Instant now) {

@@ -19,6 +19,7 @@ import fabbrica.core.units.Money;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
+import fabbrica.web.platform.Attachment;
 import fabbrica.web.platform.FormTokens;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Meshes;
@@ -44,8 +45,6 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -341,8 +340,7 @@ class PlateController {
             placed.add(new ThreeMfWriter.Placed(mesh, first.model(), plate.copies().stream()
                     .filter(copy -> copy.copy().part().equals(first.copy().part())).map(copy -> moved(mesh, copy.copy().place())).toList()));
         }
-        response.setContentType("model/3mf");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename("plate-%d.3mf".formatted(id)).build().toString());
+        Attachment.head(response, "model/3mf", "plate-%d.3mf".formatted(id));
         try (OutputStream out = response.getOutputStream()) {
             ThreeMfWriter.write(placed, "plate-" + id, out);
         }

@@ -1,12 +1,12 @@
 package fabbrica.web.privacy;
 
 import fabbrica.web.account.Members;
+import fabbrica.web.platform.Attachment;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Seen;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.security.Principal;
-import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -47,8 +47,7 @@ class PrivacyController {
     }
 
     private static void send(Export.Archive archive, String name, HttpServletResponse response) throws IOException {
-        response.setContentType("application/zip");
-        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"" + name + ".zip\"");
+        Attachment.head(response, "application/zip", name + ".zip");
         archive.write(response.getOutputStream());
     }
 }

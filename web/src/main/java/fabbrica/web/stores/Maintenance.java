@@ -1,6 +1,8 @@
 package fabbrica.web.stores;
 
 import fabbrica.core.schedule.Chore;
+import fabbrica.core.schedule.FloorView.Machine;
+import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
@@ -70,8 +72,12 @@ public class Maintenance {
                 each -> each.getKey().chore(each.getValue() + goesOn.getOrDefault(each.getKey().printerId(), 0.0)), Collectors.toList())));
     }
 
+    /** @throws Refusal when a printer has as many as a plan can keep apart */
     @Transactional
     public void add(String printerId, Routine routine, String who) {
+        if (due(printerId).size() >= Machine.MOST_CHORES) {
+            throw new Refusal("A printer has at most %d routines. Take one off first.".formatted(Machine.MOST_CHORES));
+        }
         repository.insert(new MaintenanceTask(0, printerId, routine, clock.instant(), hoursOf(printerId), false));
         events.record(who, About.printer(printerId), new Fact.Added(Fact.Thing.MAINTENANCE, routine.what()));
     }

@@ -32,7 +32,10 @@ import fabbrica.web.platform.events.Outbox;
 import fabbrica.web.stores.Condition;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Lab;
+import fabbrica.web.stores.SpoolEntry;
+import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
+import fabbrica.web.stores.StockSpool;
 import java.io.StringReader;
 import java.time.Clock;
 import java.time.Duration;
@@ -41,6 +44,7 @@ import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Objects;
+import java.util.stream.Stream;
 import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.model.Calendar;
 import net.fortuna.ical4j.model.Component;
@@ -73,6 +77,8 @@ class FloorPlanTest {
     private Plates plates;
     @Autowired
     private Inventory inventory;
+    @Autowired
+    private Spools spools;
     @Autowired
     private Outbox outbox;
     @Autowired
@@ -223,6 +229,27 @@ class FloorPlanTest {
         StockPrinter bench = inventory.printer(printer).orElseThrow();
         inventory.change(bench, bench.with(Condition.down("belt", null)), "mira");
         mvc.perform(open("/floor/plates/" + first)).andExpect(content().string(containsString("It has no place")));
+    }
+
+    @Test
+    void what_would_leave_less_than_the_reserve_on_its_spool_has_no_place() {
+        long spool = Objects.requireNonNull(plates.plate(first).plan().spoolId());
+        double needed = Stream.of(first, second, third).mapToDouble(plate -> Objects.requireNonNull(plates.plate(plate).promise()).grams()).sum();
+        double reserve = inventory.lab().policy().reserveG();
+        weighed(spool, needed + reserve + 0.1);
+        assertThat(placed()).isEqualTo(3);
+        weighed(spool, needed + reserve - 0.1);
+        assertThat(placed()).as("one of the three would leave too little").isEqualTo(2);
+    }
+
+    private long placed() {
+        return Stream.of(first, second, third).filter(plate -> plans.desk().plan().slot(plate).isPresent()).count();
+    }
+
+    private void weighed(long spool, double remainingG) {
+        StockSpool seen = spools.spool(spool).orElseThrow();
+        spools.change(seen, new SpoolEntry(seen.number(), seen.spool().materialId(), seen.spool().colour(), "", seen.netG(), null, seen.diameterMm(), "",
+                seen.spool().pricePerKg(), null, null, false), remainingG, "weighed", "mira");
     }
 
     @Test

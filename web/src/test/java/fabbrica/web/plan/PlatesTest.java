@@ -177,7 +177,7 @@ class PlatesTest {
 
     @Test
     void plates_that_wait_cannot_be_promised_the_same_plastic_twice() {
-        long small = spools.add(SpoolEntry.fresh("pla", "nearly gone", 6, 30, null), 6, "mira");
+        long small = spools.add(SpoolEntry.fresh("pla", "nearly gone", 10, 30, null), 10, "mira");
         steps.queued(Shapes.box(20, 20, 20), 1, printer, small);
         assertThatThrownBy(() -> steps.queued(Shapes.box(20, 20, 20), 1, printer, small)).isInstanceOf(Refusal.class).hasMessageContaining("g short");
     }

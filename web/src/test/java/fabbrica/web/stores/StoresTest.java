@@ -17,6 +17,7 @@ import fabbrica.core.recipe.Board;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.Calendar.Hours;
+import fabbrica.core.schedule.FloorView.Machine;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.platform.Seen;
@@ -253,6 +254,17 @@ class StoresTest {
         mvc.perform(open(address)).andExpect(content().string(containsString("Oil the rods on Test bench, at 0 hours")));
         mvc.perform(send(address + "/maintenance/" + task.id() + "/remove")).andExpect(status().isFound());
         assertThat(maintenance.due(printer)).isEmpty();
+    }
+
+    @Test
+    void a_printer_has_as_many_routines_as_a_plan_can_keep_apart() throws Exception {
+        String printer = steps.printer();
+        for (int i = 0; i < Machine.MOST_CHORES; i++) {
+            maintenance.add(printer, Routine.USUAL.getFirst(), "mira");
+        }
+        mvc.perform(send("/stores/printers/" + printer + "/maintenance").param("usual", Routine.USUAL.getLast().what()))
+                .andExpect(status().isUnprocessableContent()).andExpect(content().string(containsString("at most 31 routines")));
+        assertThat(maintenance.due(printer)).hasSize(Machine.MOST_CHORES);
     }
 
     @Test
