@@ -105,6 +105,7 @@ class EightTicketsStoryTest extends Story {
         his.navigate(browser.at("/now"));
         for (int plate = 0; plate < EIGHT; plate++) {
             helper.act(his.getByText("Start…").first(), Locator::click);
+            assertThat(his.locator("h1")).containsText("Start ");
             for (Locator check : his.locator("fieldset input[type=checkbox]").all()) {
                 helper.act(check, Locator::check);
             }

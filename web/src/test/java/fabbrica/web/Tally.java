@@ -19,8 +19,12 @@ final class Tally {
         page.onLoad(loaded -> loads++);
     }
 
-    /** Something a person does; what is not in sight is brought there first, as it would be by hand. */
+    /**
+     * Something a person does, once the page has come; what is not in sight is brought there first, as it would be by hand. Steps cannot be pressed
+     * before, and the driver moves the page while it tries again and again.
+     */
     void act(Locator with, Consumer<Locator> action) {
+        page.locator("html.whole").waitFor();
         action.accept(with);
         actions++;
     }
