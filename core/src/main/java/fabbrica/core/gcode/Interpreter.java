@@ -47,6 +47,7 @@ final class Interpreter {
     private final Map<Wait, Double> waits = new EnumMap<>(Wait.class);
     private final SortedMap<Integer, Double> filament = new TreeMap<>();
     private final List<LayerRead> layers = new ArrayList<>();
+    private final List<Cue> cues = new ArrayList<>();
     private final SortedMap<String, Integer> unknown = new TreeMap<>();
     private final List<String> faults = new ArrayList<>();
     private final List<Passage> passages = new ArrayList<>();
@@ -93,6 +94,7 @@ final class Interpreter {
     private long backwards;
     private long faultCount;
     private long firstPassedOver;
+    private long lineNumber;
     private double fastestFlow;
     private double laid;
 
@@ -162,8 +164,9 @@ final class Interpreter {
         if (!unknown.isEmpty() || faultCount > 0) {
             cautions.add(firstPassedOver, "commands that are not known or make no sense were passed over", true);
         }
+        cue(Cue.Kind.END, 0);
         Bounds printed = box[0] > box[3] ? null : new Bounds(box[0], box[1], box[2], box[3], box[4], box[5]);
-        return new Replay(waits, timer, filament, printed, List.copyOf(layers), nozzle.hottest, bed.hottest,
+        return new Replay(waits, timer, filament, printed, List.copyOf(layers), List.copyOf(cues), nozzle.hottest, bed.hottest,
                 fastestFlow, beforeHoming, cold, onKeepOut, List.copyOf(passages), backwards, laid, unknown,
                 List.copyOf(faults), faultCount, cautions.all(), hints, pictureDone ? picture.toString() : "");
     }
@@ -190,6 +193,7 @@ final class Interpreter {
     }
 
     private void carryOut(GcodeLine line) {
+        lineNumber = line.number();
         if (line.fault() != null) {
             faultCount++;
             passedOver(line);
@@ -260,18 +264,22 @@ final class Interpreter {
     /** Of the tool in use only: its nozzle is set to the active temperature. */
     private void setTool(GcodeLine line) {
         if (line.has('S') && line.value('P', tool) == tool) {
-            nozzle.set(line.value('S', 0), now());
+            set(nozzle, Cue.Kind.NOZZLE, line.value('S', 0));
         }
     }
 
     private void m(GcodeLine line) {
         switch (line.code()) {
-            case 0, 1 -> cautions.add(line.number(), "the printer waits for somebody", true);
+            case 0, 1 -> {
+                cautions.add(line.number(), "the printer waits for somebody", true);
+                cue(Cue.Kind.PAUSE, 0);
+            }
             case 82 -> amounts.say(false);
             case 83 -> amounts.say(true);
-            case 104 -> nozzle.set(line.value('S', line.value('R', 0)), now());
+            case 25 -> cue(Cue.Kind.PAUSE, 0);
+            case 104 -> set(nozzle, Cue.Kind.NOZZLE, line.value('S', line.value('R', 0)));
             case 109 -> heat(nozzle, Wait.HEAT_NOZZLE, line);
-            case 140 -> bed.set(line.value('S', line.value('R', 0)), now());
+            case 140 -> set(bed, Cue.Kind.BED, line.value('S', line.value('R', 0)));
             case 190 -> heat(bed, Wait.HEAT_BED, line);
             case 201 -> limitAccelerations(line);
             case 203 -> limitSpeeds(line);
@@ -282,7 +290,7 @@ final class Interpreter {
             case 226 -> cautions.add(line.number(), "the printer waits for a signal", true);
             case 240 -> waitFor(Wait.PICTURE, printer.preparation().pictureS());
             case 600 -> waitFor(Wait.CHANGE, printer.preparation().changeS());
-            case 2, 17, 18, 20, 21, 23, 24, 25, 27, 28, 29, 30, 31, 73, 84, 85, 92, 105, 106, 107, 108, 110, 111,
+            case 2, 17, 18, 20, 21, 23, 24, 27, 28, 29, 30, 31, 73, 84, 85, 92, 105, 106, 107, 108, 110, 111,
                  112, 114, 115, 117, 118, 119, 120, 121, 141, 155, 191, 200, 202, 206, 207, 208, 209, 211,
                  218, 300, 301, 302, 304, 350, 400, 401, 402, 413, 420, 500, 501, 502, 503, 569, 572, 593,
                  851, 862, 900, 906, 907, 913, 914 -> {
@@ -371,14 +379,36 @@ final class Interpreter {
             cautions.add(line.number(), "the printer waits until it has cooled down", true);
         }
         heater.set(line.value('S', line.value('R', heater.target)), now);
-        waitFor(wait, heater.wait(now));
+        cue(heater == bed ? Cue.Kind.AWAIT_BED : Cue.Kind.AWAIT_NOZZLE, heater.target);
+        wait(wait, heater.wait(now));
+    }
+
+    private void set(Heater heater, Cue.Kind kind, double celsius) {
+        heater.set(celsius, now());
+        cue(kind, celsius);
     }
 
     private void waitFor(Wait wait, double seconds) {
+        if (seconds > 0) {
+            cue(Cue.Kind.valueOf(wait.name()), seconds);
+        }
+        wait(wait, seconds);
+    }
+
+    private void wait(Wait wait, double seconds) {
         timer.stop();
         if (seconds > 0) {
             waits.merge(wait, seconds, Double::sum);
         }
+    }
+
+    private void cue(Cue.Kind kind, double value) {
+        timer.stop();
+        cues.add(new Cue(kind, value, lineNumber, timer.totalSeconds(), pushed()));
+    }
+
+    private double pushed() {
+        return filament.values().stream().mapToDouble(Double::doubleValue).sum();
     }
 
     private void home(GcodeLine line) {
@@ -493,7 +523,7 @@ final class Interpreter {
         placed |= line.has('X') && line.has('Y') && !relative;
     }
 
-    private void step(double toX, double toY, double toZ, double filamentMm, long lineNumber) {
+    private void step(double toX, double toY, double toZ, double filamentMm, long number) {
         double dx = toX - x, dy = toY - y, dz = toZ - z;
         boolean across = dx != 0 || dy != 0;
         double wanted = Math.min(speed * speedFactor, printer.kinematics().maxSpeedMmS());
@@ -517,7 +547,7 @@ final class Interpreter {
         if (across && filamentMm > 0) {
             double mm3 = filamentMm * printer.filamentAreaMm2();
             laid += length;
-            beginLayer(toZ, lineNumber);
+            beginLayer(toZ, number);
             widen(x, y, toZ);
             widen(toX, toY, toZ);
             onKeepOut += crosses ? 1 : 0;
@@ -544,7 +574,7 @@ final class Interpreter {
     }
 
     /** A layer begins when something is laid at another height than before: at once after a lift, else as it rises. */
-    private void beginLayer(double atZ, long lineNumber) {
+    private void beginLayer(double atZ, long number) {
         double rise = atZ - layerZ;
         boolean begins = Double.isNaN(layerZ)
                 || Math.abs(rise) > SAME_LAYER_MM && (liftedSinceLaid || rise >= Math.max(0.05, layerHeight));
@@ -555,7 +585,8 @@ final class Interpreter {
             if (sketch != null) {
                 sketch.beginLayer(atZ, layerHeight);
             }
-            layers.add(new LayerRead(atZ, lineNumber, timer.totalSeconds()));
+            layers.add(new LayerRead(atZ, number, timer.totalSeconds()));
+            cues.add(new Cue(Cue.Kind.LAYER, atZ, number, timer.totalSeconds(), pushed()));
         }
         liftedSinceLaid = false;
     }

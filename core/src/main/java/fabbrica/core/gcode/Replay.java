@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param filamentMm   net length pushed forward by each tool
  * @param printed      box around everything laid after the first line, null when nothing was laid
  * @param layers       from the bed up, or part by part
+ * @param cues         what happens beside moving, in its order, the last of them the end
  * @param hottestNozzle highest target, °C; 0 when none is set
  * @param hottestBed   likewise
  * @param fastestFlow  mm³/s over moves of at least a millimetre
@@ -38,7 +39,7 @@ import org.jspecify.annotations.Nullable;
  * @param thumbnail    the first PNG picture in the comments, as Base64; empty without one
  */
 public record Replay(Map<Wait, Double> waits, MoveTimer motion, SortedMap<Integer, Double> filamentMm, @Nullable Bounds printed,
-                     List<LayerRead> layers, double hottestNozzle, double hottestBed, double fastestFlow,
+                     List<LayerRead> layers, List<Cue> cues, double hottestNozzle, double hottestBed, double fastestFlow,
                      long beforeHoming, boolean cold, long onKeepOut, List<Passage> passages,
                      long backwards, double laidMm, SortedMap<String, Integer> unknown,
                      List<String> faults, long faultCount, List<Cautions.Caution> cautions,

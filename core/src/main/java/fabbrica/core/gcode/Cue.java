@@ -1,0 +1,17 @@
+package fabbrica.core.gcode;
+
+/**
+ * Something that a file asks for beside moving.
+ *
+ * @param value      °C for what heats, seconds for what takes time of its own, mm above the bed for a layer, else 0
+ * @param line       of the file
+ * @param atS        seconds of motion before it
+ * @param filamentMm net length pushed forward before it
+ */
+public record Cue(Kind kind, double value, long line, double atS, double filamentMm) {
+
+    /** What is asked for; heating is awaited or goes on beside what follows. */
+    public enum Kind {
+        BED, NOZZLE, AWAIT_BED, AWAIT_NOZZLE, HOME, LEVEL, CHANGE, PICTURE, DWELL, PAUSE, LAYER, END
+    }
+}
