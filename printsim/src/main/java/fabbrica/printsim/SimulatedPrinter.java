@@ -275,15 +275,20 @@ final class SimulatedPrinter {
         said.add("!! " + why);
     }
 
-    /** As by the switch: what it was at is gone. */
+    /** As by the switch: what it was at is gone, and it is away until it has come up again. */
     void switchOffAndOn() {
-        run = null;
+        restart();
         ended = null;
+        awayUntil = now + BOOTS_S;
+    }
+
+    /** Ready again after it was stopped; what it was at is gone. */
+    void restart() {
+        run = null;
         doing = Doing.IDLE;
         bed.cutOff();
         nozzle.cutOff();
         strayingUntil = Double.POSITIVE_INFINITY;
-        awayUntil = now + BOOTS_S;
         said.clear();
     }
 
