@@ -43,6 +43,7 @@ public final class PrinterServer implements Closeable, Conversation.Shelf {
     private final Clock clock;
     private final Instant switchedOn;
     private final ServerSocket door;
+    private final Camera camera;
     private @Nullable Host host;
     private volatile boolean closed;
 
@@ -128,12 +129,23 @@ public final class PrinterServer implements Closeable, Conversation.Shelf {
         this.door = new ServerSocket();
         door.setReuseAddress(true);
         door.bind(new InetSocketAddress(InetAddress.getLoopbackAddress(), port));
+        this.camera = new Camera(figures, this.card, this::standing);
         Thread.ofVirtual().name("printer " + identity.name()).start(this::receive);
         Thread.ofVirtual().name("time of " + identity.name()).start(this::tick);
     }
 
     public int port() {
         return door.getLocalPort();
+    }
+
+    /** Where its camera answers: {@code GET /picture.png}. */
+    public int cameraPort() {
+        return camera.port();
+    }
+
+    private synchronized SimulatedPrinter.Standing standing() {
+        catchUp();
+        return printer.standing();
     }
 
     @Override
@@ -227,6 +239,7 @@ public final class PrinterServer implements Closeable, Conversation.Shelf {
     public void close() throws IOException {
         closed = true;
         door.close();
+        camera.close();
         Host last;
         synchronized (this) {
             last = host;

@@ -42,6 +42,16 @@ record Program(String name, long bytes, List<Cue> cues, long[] offsets, Map<Stri
         return cues.getLast().atS();
     }
 
+    /** How many layers are done, so many seconds of motion in, with the part of the one that is being laid. */
+    double laid(int layer, double atS) {
+        if (layer == 0) {
+            return 0;
+        }
+        double[] starts = cues.stream().filter(cue -> cue.kind() == Cue.Kind.LAYER).mapToDouble(Cue::atS).toArray();
+        double from = starts[layer - 1], to = layer < starts.length ? starts[layer] : seconds();
+        return layer - 1 + (to > from ? Math.clamp((atS - from) / (to - from), 0, 1) : 1);
+    }
+
     /** How many bytes of the file are done, so many seconds of motion in, on the way to a cue. */
     long byteAt(int cue, double atS) {
         return cue == 0 ? offsets[0] : Math.round(offsets[cue - 1] + part(cue, atS) * (offsets[cue] - offsets[cue - 1]));

@@ -42,10 +42,12 @@ final class SimulatedPrinter {
      * @param file       that it is at; empty when it is at none
      * @param byteAt     how many bytes of it are done
      * @param layer      being laid, from 1; 0 before the first
+     * @param laid       layers, with the part of the one that is being laid
+     * @param looseAt    layer from which on nothing held to the bed; 0 as long as it does
      * @param filamentMm pushed forward in this run, really
      * @param elapsedS   since this run began
      */
-    record Standing(Doing doing, String file, long byteAt, long bytes, int layer, double filamentMm, double elapsedS, double bedC, double bedTargetC, double nozzleC,
+    record Standing(Doing doing, String file, long byteAt, long bytes, int layer, double laid, int looseAt, double filamentMm, double elapsedS, double bedC, double bedTargetC, double nozzleC,
                     double nozzleTargetC) {
     }
 
@@ -86,6 +88,7 @@ final class SimulatedPrinter {
         private final Map<Integer, Fault> faults = new HashMap<>(planned);
         private int next;
         private int layer;
+        private int looseAt;
         private double atS;
         /** Seconds that what is waited for still takes; 0 while the head moves. */
         private double waitS;
@@ -188,9 +191,9 @@ final class SimulatedPrinter {
 
     Standing standing() {
         Run at = run;
-        return at == null ? new Standing(doing, "", 0, 0, 0, 0, 0, bed.celsius(), bed.target(), nozzle.celsius(), nozzle.target())
-                : new Standing(doing, at.program.name(), at.program.byteAt(at.next, at.atS), at.program.bytes(), at.layer, at.filamentMm(), now - at.began, bed.celsius(),
-                        bed.target(), nozzle.celsius(), nozzle.target());
+        return at == null ? new Standing(doing, "", 0, 0, 0, 0, 0, 0, 0, bed.celsius(), bed.target(), nozzle.celsius(), nozzle.target())
+                : new Standing(doing, at.program.name(), at.program.byteAt(at.next, at.atS), at.program.bytes(), at.layer,
+                        at.program.laid(at.layer, at.atS), at.looseAt, at.filamentMm(), now - at.began, bed.celsius(), bed.target(), nozzle.celsius(), nozzle.target());
     }
 
     /** How the last run was over; nothing when there was none since it was switched on. */
@@ -300,7 +303,11 @@ final class SimulatedPrinter {
                 nozzle.runAway();
                 strayingUntil = now + STRAYS_S;
             }
-            case OFF_BED, CLOG, FILAMENT_OUT, SNAG, DOOR_OPEN -> pause(fault.sentence());
+            case OFF_BED -> {
+                Optional.ofNullable(run).ifPresent(at -> at.looseAt = at.layer);
+                pause(fault.sentence());
+            }
+            case CLOG, FILAMENT_OUT, SNAG, DOOR_OPEN -> pause(fault.sentence());
         }
     }
 

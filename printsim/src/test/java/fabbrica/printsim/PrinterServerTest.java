@@ -3,20 +3,26 @@ package fabbrica.printsim;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fabbrica.core.mesh.model.Shapes;
+import java.awt.image.BufferedImage;
 import java.io.BufferedReader;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.net.InetAddress;
 import java.net.Socket;
+import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.stream.IntStream;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
+@Timeout(60)
 class PrinterServerTest {
 
     private static final Files BOX = Files.of(Shapes.box(20, 20, 6));
@@ -103,6 +109,34 @@ class PrinterServerTest {
             line.send("M408 S0");
             assertThat(line.until("{")).contains("\"currentLayer\":7");
         }
+    }
+
+    @Test
+    void its_camera_shows_what_has_been_laid() throws IOException {
+        BufferedImage empty = look();
+        server.whenLayer(20, Fault.DOOR_OPEN);
+        try (Line line = new Line()) {
+            line.send("M23 R1.GCO\nM24");
+            line.until("//action:paused");
+            BufferedImage whole = look();
+            assertThat(whole.getWidth()).isEqualTo(640);
+            assertThat(differing(empty, whole)).as("a box of 20 mm on a bed of 220 mm").isBetween(1000L, 20_000L);
+            line.send("M524\nM23 R1.GCO");
+            line.until("File selected");
+            server.whenLayer(20, Fault.OFF_BED);
+            line.send("M24");
+            line.until("//action:paused");
+            assertThat(differing(whole, look())).as("strings").isGreaterThan(100);
+        }
+    }
+
+    private BufferedImage look() throws IOException {
+        return ImageIO.read(URI.create("http://localhost:%d/picture.png".formatted(server.cameraPort())).toURL());
+    }
+
+    private static long differing(BufferedImage one, BufferedImage other) {
+        return IntStream.range(0, one.getWidth() * one.getHeight()).filter(i -> one.getRGB(i % one.getWidth(), i / one.getWidth())
+                != other.getRGB(i % one.getWidth(), i / one.getWidth())).count();
     }
 
     @Test
