@@ -19,7 +19,8 @@ import org.apache.commons.cli.ParseException;
 final class Arguments {
 
     private static final String[] VALUES = {"unit", "scale", "limit-mb", "printer", "material", "nozzle", "acceleration", "max-flow",
-            "orient", "jerk", "junction-deviation", "count", "prepare", "needed-by", "start", "box", "seconds"};
+            "orient", "jerk", "junction-deviation", "count", "prepare", "needed-by", "start", "box", "seconds", "port", "speed", "card",
+            "name", "slower", "noise"};
     private static final String NOT = "no-";
     private static final int DEFAULT_LIMIT_MB = 200;
 
@@ -34,6 +35,7 @@ final class Arguments {
                 .addOption("o", null, true, "the file to write")
                 .addOption(null, "one-by-one", false, "copies one after another instead of layer by layer")
                 .addOption(null, "verify", false, "check a plan instead of making one")
+                .addOption(null, "flawless", false, "nothing goes wrong by itself")
                 .addOption(null, "soundness", false, "measure the mesh's soundness and nothing else");
         for (String value : VALUES) {
             options.addOption(null, value, true, value);
@@ -110,6 +112,10 @@ final class Arguments {
 
     boolean soundnessOnly() {
         return line.hasOption("soundness");
+    }
+
+    boolean flawless() {
+        return line.hasOption("flawless");
     }
 
     boolean verify() {

@@ -46,9 +46,10 @@ public final class Fabbrica {
             case "repair" -> new RepairCommand(out, err);
             case "convert" -> new ConvertCommand(out, err);
             case "schedule" -> new ScheduleCommand(out, err);
+            case "printer" -> new PrinterCommand(System.in, out, err);
             default -> throw new ParseException("The commands are: check FILE…, repair IN OUT, convert IN OUT, "
-                    + "estimate FILE --printer ID, slice IN -o OUT.gcode --printer ID, trade IN --printer ID "
-                    + "and schedule IN.json -o OUT.json.");
+                    + "estimate FILE --printer ID, slice IN -o OUT.gcode --printer ID, trade IN --printer ID, "
+                    + "schedule IN.json -o OUT.json and printer --port N --card DIR.");
         };
     }
 

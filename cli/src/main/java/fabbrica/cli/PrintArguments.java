@@ -41,6 +41,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.apache.commons.cli.ParseException;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How something is to be printed, as the command line says it: on which built-in printer, of what, by which recipe.
@@ -59,7 +60,7 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
         String id = arguments.word("material").orElse(BuiltIn.PLA.id());
         Material material = BuiltIn.material(id).orElseThrow(() -> new OutOfRange(unknown("material", id,
                 BuiltIn.materials().stream().map(Material::id).toList())));
-        Printer printer = printer(arguments);
+        Printer printer = printer(arguments, null);
         return new PrintArguments(printer, material, recipe(arguments, printer));
     }
 
@@ -137,9 +138,10 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
                 .filter(Obstacle::stops).map(Obstacle::reason).toList();
     }
 
-    private static Printer printer(Arguments arguments) {
+    /** @param usual the one when none is named; null when one has to be */
+    static Printer printer(Arguments arguments, @Nullable String usual) {
         List<String> ids = BuiltIn.printers().stream().map(Printer::id).toList();
-        String id = arguments.word("printer").orElseThrow(() -> new OutOfRange(
+        String id = arguments.word("printer").or(() -> Optional.ofNullable(usual)).orElseThrow(() -> new OutOfRange(
                 "Name a printer with --printer: %s.".formatted(String.join(", ", ids))));
         Printer printer = BuiltIn.printer(id).orElseThrow(() -> new OutOfRange(unknown("printer", id, ids)));
         Kinematics kinematics = printer.kinematics();

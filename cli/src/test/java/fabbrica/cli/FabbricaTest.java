@@ -191,7 +191,8 @@ class FabbricaTest {
     @CsvSource(delimiter = '|', value = {
         "check|Name a file: STL, OBJ, 3MF, PLY, AMF, or a ZIP archive with them.",
         "print x.stl|The commands are: check FILE…, repair IN OUT, convert IN OUT, estimate FILE --printer ID, "
-                + "slice IN -o OUT.gcode --printer ID, trade IN --printer ID and schedule IN.json -o OUT.json.",
+                + "slice IN -o OUT.gcode --printer ID, trade IN --printer ID, schedule IN.json -o OUT.json "
+                + "and printer --port N --card DIR.",
         "slice x.stl --printer small|Name the file to write with -o.",
         "estimate x.stl --printer fast --layer-height 0.4|Layer height must be between 0.08 and 0.28 mm for a nozzle of 0.4 mm; "
                 + "0.4 was given.",
