@@ -22,6 +22,8 @@ final class Conversation implements LineSplitter.Lines {
 
     private static final Pattern COMMAND = Pattern.compile("\\s*([GMT])(\\d{1,5})(?:\\.\\d+)?\\s*(.*)", Pattern.CASE_INSENSITIVE);
     private static final Pattern NUMBERED = Pattern.compile("N(\\d{1,9})\\s?(.*)", Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
+    /** Without a number it goes past everything, a file that is being written among it. */
+    private static final String EMERGENCY = "M112";
     private static final Pattern WORD = Pattern.compile("([A-Z])\\s*(-?\\d+(?:\\.\\d+)?)", Pattern.CASE_INSENSITIVE);
 
     private final SimulatedPrinter printer;
@@ -87,6 +89,9 @@ final class Conversation implements LineSplitter.Lines {
         String line = new String(bytes, 0, length, StandardCharsets.ISO_8859_1);
         Matcher numbered = NUMBERED.matcher(line);
         if (!numbered.matches()) {
+            if (line.strip().equalsIgnoreCase(EMERGENCY)) {
+                over();
+            }
             carryOut(line);
             return;
         }
