@@ -234,7 +234,7 @@
     const wanted = !document.hidden && document.querySelector('[hx-trigger*="from:body"]') !== null;
     if (wanted && !stream) {
       stream = new EventSource('/live');
-      for (const event of ['worked', 'floor']) stream.addEventListener(event, () => htmx.trigger(document.body, event));
+      for (const event of ['worked', 'floor', 'machine', 'alarm']) stream.addEventListener(event, () => htmx.trigger(document.body, event));
       if (opened) htmx.trigger(document.body, 'floor');
       opened = true;
     } else if (!wanted && stream) {

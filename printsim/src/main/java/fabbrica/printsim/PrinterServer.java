@@ -170,6 +170,12 @@ public final class PrinterServer implements Closeable, Conversation.Shelf {
         printer.happen(fault);
     }
 
+    /** Whether it is at no file. */
+    public synchronized boolean isIdle() {
+        catchUp();
+        return printer.standing().file().isEmpty();
+    }
+
     /** How much filament is on the spool that it prints from, mm. */
     public synchronized void load(double filamentMm) {
         printer.load(filamentMm);

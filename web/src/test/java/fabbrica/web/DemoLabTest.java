@@ -13,7 +13,7 @@ import org.springframework.context.annotation.Import;
 @Retention(RetentionPolicy.RUNTIME)
 @SpringBootTest(useMainMethod = SpringBootTest.UseMainMethod.ALWAYS,
         webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
-        properties = {"fabbrica.demo=true", "fabbrica.demo.at=12:30", "fabbrica.data=target/demo-lab", "fabbrica.mail.every=1h"})
+        properties = {"fabbrica.demo=true", "fabbrica.demo.at=12:30", "fabbrica.data=target/demo-lab", "fabbrica.mail.every=1h", "fabbrica.machine.every=50ms"})
 @AutoConfigureMockMvc
 @Import({Steps.class, Examples.class})
 public @interface DemoLabTest {

@@ -15,6 +15,10 @@ public sealed interface Command {
     record Start(String file, String sha256) implements Command {
     }
 
+    /** Takes a file off it. */
+    record Remove(String file) implements Command {
+    }
+
     record Pause() implements Command {
     }
 

@@ -23,7 +23,7 @@ final class FloorCalendar {
     static String of(FloorPlan plan, List<Run> running, String lab) {
         Calendar calendar = new Calendar().withProdId("-//Fabbrica//Floor plan//EN").withDefaults().getFluentTarget();
         for (Run run : running) {
-            calendar = calendar.withComponent(event("run-" + run.id(), run.startedAt(), run.promisedEnd(), "prints", run.printerName(),
+            calendar = calendar.withComponent(event("run-" + run.id(), run.startedAt(), run.expectedEnd(), "prints", run.printerName(),
                     run.tickets(), lab)).getFluentTarget();
         }
         for (Slot slot : plan.schedule().slots()) {

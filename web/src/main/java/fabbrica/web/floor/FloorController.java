@@ -2,6 +2,8 @@ package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.floor.FloorPlans.Desk;
+import fabbrica.web.machine.Machines;
+import fabbrica.web.machine.Watched;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Keyholder;
@@ -38,8 +40,10 @@ class FloorController {
     private final Moments moments;
     private final Timeline timeline;
     private final Keyholders keyholders;
+    private final Machines machines;
 
-    FloorController(Runs runs, FloorPlans plans, Drafting drafting, Tickets tickets, Moments moments, Timeline timeline, Keyholders keyholders) {
+    FloorController(Runs runs, FloorPlans plans, Drafting drafting, Tickets tickets, Moments moments, Timeline timeline, Keyholders keyholders,
+                    Machines machines) {
         this.runs = runs;
         this.plans = plans;
         this.drafting = drafting;
@@ -47,6 +51,7 @@ class FloorController {
         this.moments = moments;
         this.timeline = timeline;
         this.keyholders = keyholders;
+        this.machines = machines;
     }
 
     /** A plate that waits, and when it is expected to be printed; nothing when nobody knows. */
@@ -55,9 +60,10 @@ class FloorController {
 
     /**
      * @param running  null while the printer is idle
+     * @param machine  null where it is started by hand
      * @param canStart whether what waits may be started
      */
-    record Queue(StockPrinter printer, @Nullable Run running, boolean canStart, List<Waiting> waiting) {
+    record Queue(StockPrinter printer, @Nullable Run running, @Nullable Watched machine, boolean canStart, List<Waiting> waiting) {
     }
 
     /**
@@ -95,7 +101,8 @@ class FloorController {
         List<Run> running = runs.running();
         FloorPlan queues = desk.queues(), plan = desk.plan();
         List<Queue> rows = queues.floor().printers().stream().map(printer -> new Queue(printer,
-                running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null), queues.floor().canStart(printer),
+                running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null),
+                machines.of(printer.id()).orElse(null), queues.floor().canStart(printer),
                 queues.row(printer.id()).stream().map(one -> new Waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList())).toList();
         Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), plan.needed()).stream()
                 .map(each -> each.plate().id()).collect(Collectors.toSet());

@@ -130,7 +130,7 @@ class Round {
 
     private List<Later> later(Forecasts.Floor floor, List<Run> running, Set<Long> startable) {
         Map<String, StockPrinter> printers = floor.printers().stream().collect(Collectors.toMap(StockPrinter::id, Function.identity()));
-        Stream<Later> ends = running.stream().filter(run -> !run.isOverdue(moments.now())).map(run -> new Later(run.promisedEnd(), run.printerName(),
+        Stream<Later> ends = running.stream().filter(run -> !run.isOverdue(moments.now())).map(run -> new Later(run.expectedEnd(), run.printerName(),
                 "%s ends%s".formatted(run.what(), run.members().isEmpty() ? "" : ", for " + run.members()), "", run));
         Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate)
                 .filter(slot -> !startable.contains(plate.id()) || !floor.canStart(printer(printers, slot)))
@@ -170,7 +170,7 @@ class Round {
 
     private Errand ended(StockPrinter printer, Run run) {
         return new Errand(place(printer), "Clear %s: %s should have ended".formatted(printer.name(), run.what()),
-                "Let it cool, lift it off, check that the plate is clear.", run.promisedEnd(),
+                "Let it cool, lift it off, check that the plate is clear.", run.expectedEnd(),
                 List.of(Press.send("Came out well, cleared", "/floor/runs/%d/well".formatted(run.id()), run),
                         Press.go("Not well, or other figures…", "/floor/runs/%d/end".formatted(run.id()))));
     }

@@ -18,12 +18,13 @@ import org.jspecify.annotations.Nullable;
  * @param promisedS   seconds promised at the start
  * @param prepareS    the part of them before the first line
  * @param startedBy   the name by which they sign in; empty when they are not known
+ * @param expectedAt  when its machine expects to be done, or was; null while there is only the promise
  * @param endedAt     null while it runs, as are real minutes, grams and cost
  * @param photoSha256 null when there is none
  */
 public record Run(long id, long plateId, String what, String members, List<Long> tickets, int copies, String printerId, String printerName,
                   long spoolId, String spoolName, double promisedS, double prepareS, double promisedG, State state, Instant startedAt,
-                  String startedBy, @Nullable Instant endedAt, @Nullable Double realMinutes, @Nullable Double realG, @Nullable Money cost,
+                  String startedBy, @Nullable Instant expectedAt, @Nullable Instant endedAt, @Nullable Double realMinutes, @Nullable Double realG, @Nullable Money cost,
                   int failedCopies, List<Defect> defects, String cause, String note, @Nullable String photoSha256, @Nullable String photoType) {
 
     /** The names are stored. */
@@ -40,9 +41,14 @@ public record Run(long id, long plateId, String what, String members, List<Long>
         return startedAt.plus(Duration.ofSeconds(Math.round(promisedS)));
     }
 
-    /** Whether it goes on, though it should have ended. */
+    /** By its machine, or else by its promise. */
+    public Instant expectedEnd() {
+        return expectedAt == null ? promisedEnd() : expectedAt;
+    }
+
+    /** Whether nobody has said how it ended, though it should have. */
     public boolean isOverdue(Instant now) {
-        return endedAt == null && !promisedEnd().isAfter(now);
+        return endedAt == null && !expectedEnd().isAfter(now);
     }
 
     /** Promised against real minutes; only of a run that has ended. */
@@ -55,8 +61,9 @@ public record Run(long id, long plateId, String what, String members, List<Long>
         return new Deviation(promisedG, realG == null ? 0 : realG);
     }
 
-    /** Per cent of the promised time that is over, 0 to 100. */
+    /** Per cent of its time that is over, 0 to 100. */
     public int percent(Instant now) {
-        return (int) Math.clamp(100 * Duration.between(startedAt, now).toSeconds() / Math.max(1, promisedS), 0, 100);
+        double takes = Math.max(1, Duration.between(startedAt, expectedEnd()).toSeconds());
+        return (int) Math.clamp(100 * Duration.between(startedAt, now).toSeconds() / takes, 0, 100);
     }
 }

@@ -7,9 +7,11 @@ import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.machine.Machines;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.PlateDrawing;
+import fabbrica.web.plan.PlateFiles;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
@@ -68,8 +70,11 @@ class RunController {
     private final FileStore files;
     private final Moments moments;
     private final PlateDrawing drawing;
+    private final PlateFiles plateFiles;
+    private final Machines machines;
 
-    RunController(Runs runs, Plates plates, Tickets tickets, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing) {
+    RunController(Runs runs, Plates plates, Tickets tickets, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing, PlateFiles plateFiles,
+                  Machines machines) {
         this.runs = runs;
         this.plates = plates;
         this.tickets = tickets;
@@ -78,6 +83,8 @@ class RunController {
         this.files = files;
         this.moments = moments;
         this.drawing = drawing;
+        this.plateFiles = plateFiles;
+        this.machines = machines;
     }
 
     @GetMapping("/floor/start/{id}")
@@ -92,9 +99,25 @@ class RunController {
         if (plate.waits() && ticked.size() < checks(plate).size()) {
             return checklist(plate, ticked, List.of("Tick every line once it is true; then the run can start."), page);
         }
-        runs.start(plate, who.getName());
-        flash.addFlashAttribute("told", "The run has started. Watch the first layer.");
+        if (machines.isOnLine(plate.plan().printerId())) {
+            runs.order(plate, who.getName());
+            flash.addFlashAttribute("told", "The machine begins. It warms up first; watch the first layer.");
+        } else {
+            runs.start(plate, who.getName());
+            flash.addFlashAttribute("told", "The run has started. Watch the first layer.");
+        }
         return Back.to(new FormValues(values), "/floor");
+    }
+
+    /** Puts a plate's file on its machine. */
+    @PostMapping("/floor/start/{id}/send")
+    String send(@PathVariable long id, @RequestParam MultiValueMap<String, String> values) throws IOException {
+        LaidPlate plate = Seen.unchanged(plates.plate(id), new FormValues(values));
+        if (!plate.waits()) {
+            throw new Refusal("This plate is not waiting for its printer.");
+        }
+        machines.load(plate.plan().printerId(), id, plateFiles.mark(plate), plateFiles.of(plate).content());
+        return "redirect:/floor/start/" + id;
     }
 
     /** @param ends when it is promised to end if it is started now */
@@ -136,8 +159,9 @@ class RunController {
     String report(@PathVariable long id, Model page) {
         Run run = runs.run(id);
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        values.set("minutes", Spoken.number(runs.minutesSoFar(run), 0));
-        values.set("grams", Spoken.number(run.promisedG(), 1));
+        Runs.Took took = runs.took(run);
+        values.set("minutes", Spoken.number(took.minutes(), took.told() ? 1 : 0));
+        values.set("grams", Spoken.number(took.grams(), 1));
         return report(run, values, List.of(), page);
     }
 
@@ -146,8 +170,10 @@ class RunController {
     String well(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
         Run run = Seen.unchanged(runs.run(id), form);
+        Runs.Took took = runs.took(run);
         runs.endWell(run, who.getName());
-        flash.addFlashAttribute("told", "%s came out well; the spool went down by the %s that were promised.".formatted(run.what(), Spoken.grams(run.promisedG())));
+        flash.addFlashAttribute("told", "%s came out well; the spool went down by the %s that %s.".formatted(run.what(), Spoken.grams(took.grams()),
+                took.told() ? "its machine told" : "were promised"));
         return Back.to(form, "/floor");
     }
 
@@ -262,8 +288,26 @@ class RunController {
         return copies;
     }
 
-    /** A plate before it is started: what stands in its way, and what is to be looked at. */
-    record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, List<String> checks, List<String> ticked) {
+    /**
+     * A plate before it is started: what stands in its way, and what is to be looked at.
+     *
+     * @param line what stands between it and its machine; null where it is started by hand
+     */
+    record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, List<String> checks, List<String> ticked,
+                     @Nullable Line line) {
+    }
+
+    /**
+     * The way of a plate's file to its machine.
+     *
+     * @param stands why nothing can be begun there now; empty when it can
+     */
+    record Line(Machines.Readied readied, String stands) {
+    }
+
+    private @Nullable Line line(LaidPlate plate) {
+        String printer = plate.plan().printerId();
+        return machines.isOnLine(printer) ? new Line(machines.readied(printer, plate.id(), plateFiles.mark(plate)), machines.obstacle(printer).orElse("")) : null;
     }
 
     private String checklist(LaidPlate plate, List<String> ticked, List<String> problems, Model page) {
@@ -276,7 +320,7 @@ class RunController {
         boolean waits = plate.waits();
         return new StartPage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
                 plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null),
-                waits ? runs.obstacles(plate) : List.<Obstacle>of(), waits ? checks(plate) : List.of(), ticked);
+                waits ? runs.obstacles(plate) : List.<Obstacle>of(), waits ? checks(plate) : List.of(), ticked, waits ? line(plate) : null);
     }
 
     /** What has to be true before the first line (common practice, no source); the maker's manual comes first. */

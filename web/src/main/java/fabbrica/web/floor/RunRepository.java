@@ -236,7 +236,7 @@ class RunRepository {
                 split(row.getString("tickets")).stream().map(Long::valueOf).sorted().toList(), row.getInt("copies"), row.getString("printer_id"),
                 row.getString("printer_name"), row.getLong("spool_id"), row.getString("spool_name"), row.getDouble("promised_s"),
                 row.getDouble("prepare_s"), row.getDouble("promised_g"), Run.State.valueOf(row.getString("state")), instant(row, "started_at"),
-                row.getString("starter"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), doubleOrNull(row, "real_g"),
+                row.getString("starter"), instantOrNull(row, "expected_at"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), doubleOrNull(row, "real_g"),
                 cost == null ? null : Money.ofCoins(cost, Currency.getInstance(row.getString("cost_currency"))), row.getInt("failed_copies"),
                 split(row.getString("defects")).stream().map(Defect::valueOf).toList(), row.getString("cause"), row.getString("note"),
                 row.getString("photo_sha256"), row.getString("photo_type"));

@@ -2,16 +2,22 @@ package fabbrica.web.floor;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.judge.Obstacle;
+import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.units.Apportion;
 import fabbrica.core.units.Money;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.machine.Began;
+import fabbrica.web.machine.MachineBook;
+import fabbrica.web.machine.MachineFile;
+import fabbrica.web.machine.Machines;
 import fabbrica.web.plan.Copies;
 import fabbrica.web.plan.Judging;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.Laying;
+import fabbrica.web.plan.PlateFiles;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.plan.Promise;
 import fabbrica.web.platform.Caches;
@@ -38,10 +44,12 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -50,6 +58,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Runs {
 
     private static final int MOST_SUMS = 100;
+    private static final String NOT_WAITING = "This plate is not waiting for its printer; it may have been started already.";
 
     private final RunRepository repository;
     private final Plates plates;
@@ -58,12 +67,15 @@ public class Runs {
     private final Inventory inventory;
     private final Spools spools;
     private final RunUsage usage;
+    private final PlateFiles files;
+    private final Machines machines;
+    private final MachineBook machineBook;
     private final Events events;
     private final Clock clock;
     private final Kept<Cache<RunFilter, RunSums>> sums = new Kept<>(() -> Caches.of(MOST_SUMS).build());
 
     Runs(RunRepository repository, Plates plates, Laying laying, Tickets tickets, Inventory inventory, Spools spools, RunUsage usage,
-         Events events, Clock clock) {
+         PlateFiles files, Machines machines, MachineBook machineBook, Events events, Clock clock) {
         this.repository = repository;
         this.plates = plates;
         this.laying = laying;
@@ -71,6 +83,9 @@ public class Runs {
         this.inventory = inventory;
         this.spools = spools;
         this.usage = usage;
+        this.files = files;
+        this.machines = machines;
+        this.machineBook = machineBook;
         this.events = events;
         this.clock = clock;
     }
@@ -128,20 +143,44 @@ public class Runs {
     }
 
     /**
-     * Starts a plate.
+     * Starts a plate by hand: somebody has begun it at its printer.
      *
      * @throws Refusal with the reasons when it may not be printed now
      */
     @Transactional
     public long start(LaidPlate seen, String who) {
+        requireReady(seen);
+        return begin(seen, who);
+    }
+
+    /**
+     * Has a plate's machine begin with the file that is on it; the run begins when the machine does.
+     *
+     * @throws Refusal with the reasons when it may not be printed now
+     */
+    public void order(LaidPlate seen, String who) {
+        requireReady(seen);
+        machines.order(seen.plan().printerId(), seen.id(), files.mark(seen), who);
+    }
+
+    private void requireReady(LaidPlate seen) {
         if (!plates.plate(seen.id()).equals(seen) || seen.state() != LaidPlate.State.QUEUED) {
-            throw new Refusal("This plate is not waiting for its printer; it may have been started already.");
+            throw new Refusal(NOT_WAITING);
         }
         List<String> stops = obstacles(seen).stream().filter(Obstacle::stops).map(Obstacle::reason).toList();
         if (!stops.isEmpty()) {
             throw new Refusal(String.join(" ", stops));
         }
-        plates.move(seen, LaidPlate.State.QUEUED, LaidPlate.State.RUNNING, "This plate is not waiting for its printer; it may have been started already.");
+    }
+
+    /** A machine has begun what was ordered. */
+    @EventListener
+    void began(Began began) {
+        machineBook.begun(began.file(), begin(plates.plate(began.plateId()), began.by()));
+    }
+
+    private long begin(LaidPlate seen, String who) {
+        plates.move(seen, LaidPlate.State.QUEUED, LaidPlate.State.RUNNING, NOT_WAITING);
         StockPrinter printer = inventory.printer(seen.plan().printerId()).orElseThrow();
         StockSpool spool = spool(seen);
         long run = repository.insert(seen, Objects.requireNonNull(seen.promise()).id(), spool.id(), printer.nozzleId(), CoreVersion.current(),
@@ -159,6 +198,9 @@ public class Runs {
     @Transactional
     public void end(long runId, RunEnd end, String who) {
         Run run = run(runId);
+        if (machines.isAt(run.printerId(), runId)) {
+            throw new Refusal("%s is still at it. End it at the machine first.".formatted(run.printerName()));
+        }
         LaidPlate plate = plates.plate(run.plateId());
         requireEveryCopy(plate, end);
         Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
@@ -181,20 +223,41 @@ public class Runs {
         return ended.isBefore(now) ? ended : now;
     }
 
-    /** Writes down that all copies of a run came out well, in the time and with the plastic that were promised. */
+    /** Writes down that all copies of a run came out well, in the time and with the plastic that its machine told, or else that were promised. */
     @Transactional
     public void endWell(Run seen, String who) {
         if (!run(seen.id()).equals(seen)) {
             throw new Outdated();
         }
-        end(seen.id(), new RunEnd(promisedMinutes(seen), seen.promisedG(), plates.plate(seen.plateId()).copies().stream()
+        Took took = took(seen);
+        end(seen.id(), new RunEnd(took.told() ? took.minutes() : promisedMinutes(seen), took.grams(), plates.plate(seen.plateId()).copies().stream()
                 .map(copy -> new CopyEnd(copy.id(), Outcome.WELL, "", null)).toList(), List.of(), "", "", null, null), who);
     }
 
-    /** Whole minutes until it should end, or until now as long as it should not have ended. */
-    double minutesSoFar(Run run) {
-        return run.isOverdue(clock.instant()) ? promisedMinutes(run)
-                : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0));
+    /**
+     * What a run took, as far as anybody knows.
+     *
+     * @param told whether its machine has told it; else the minutes are those until it should have ended, or until now, and the grams the promise's
+     */
+    record Took(double minutes, double grams, boolean told) {
+    }
+
+    Took took(Run run) {
+        Optional<MachineFile> file = machineBook.ofRun(run.id());
+        MachineFile.Over over = file.map(MachineFile::over).orElse(null);
+        if (over != null) {
+            double mm = file.orElseThrow().filamentMm();
+            return new Took(Math.round(over.seconds() / 6) / 10.0, mm > 0 ? grams(run, mm) : run.promisedG(), true);
+        }
+        return new Took(run.isOverdue(clock.instant()) ? promisedMinutes(run)
+                : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0)), run.promisedG(), false);
+    }
+
+    /** Of the filament that was pushed forward. */
+    private double grams(Run run, double filamentMm) {
+        Material material = inventory.material(spools.spool(run.spoolId()).orElseThrow().spool().materialId()).orElseThrow();
+        double mm3 = filamentMm * inventory.printer(run.printerId()).orElseThrow().printer().filamentAreaMm2();
+        return material.grams(mm3);
     }
 
     private static double promisedMinutes(Run run) {

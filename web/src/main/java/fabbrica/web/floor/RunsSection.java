@@ -1,5 +1,7 @@
 package fabbrica.web.floor;
 
+import fabbrica.web.machine.Machines;
+import fabbrica.web.machine.Watched;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Say;
@@ -10,6 +12,7 @@ import fabbrica.web.ticket.TicketState;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -21,12 +24,14 @@ class RunsSection implements TicketSection {
 
     private final Runs runs;
     private final Plates plates;
+    private final Machines machines;
     private final Moments moments;
     private final Say say;
 
-    RunsSection(Runs runs, Plates plates, Moments moments, Say say) {
+    RunsSection(Runs runs, Plates plates, Machines machines, Moments moments, Say say) {
         this.runs = runs;
         this.plates = plates;
+        this.machines = machines;
         this.moments = moments;
         this.say = say;
     }
@@ -34,8 +39,9 @@ class RunsSection implements TicketSection {
     /**
      * @param good    copies that came out well so far
      * @param surplus copies beyond what is wanted, on plates that are not printed yet
+     * @param machines that are at one of them
      */
-    record RunsPage(Ticket ticket, List<Attempt> attempts, long good, int surplus) {
+    record RunsPage(Ticket ticket, List<Attempt> attempts, long good, int surplus, List<Watched> machines) {
 
         /** The run whose failed copies may be laid again from here, in a list of one. */
         public List<Run> again() {
@@ -88,7 +94,8 @@ class RunsSection implements TicketSection {
         List<RunCopy> copies = runs.copies(all.stream().map(Run::id).toList()).stream().filter(copy -> copy.ticketId() == ticket.id()).toList();
         RunsPage page = new RunsPage(ticket, all.stream().map(run -> new Attempt(run, copies.stream()
                 .filter(copy -> copy.runId() == run.id()).toList())).toList(), copies.stream().filter(copy -> copy.outcome().isGood()).count(),
-                plates.copies(ticket.id()).surplus());
+                plates.copies(ticket.id()).surplus(), all.stream().filter(run -> run.endedAt() == null)
+                .flatMap(run -> machines.of(run.printerId()).filter(machine -> Objects.equals(machine.runId(), run.id())).stream()).toList());
         return Optional.of(shown(spoken(all), "floor/runs :: runs", page).offering(next(page)));
     }
 

@@ -140,8 +140,8 @@ class Timeline {
 
         private void running(Run run, double y) {
             String label = named ? run.what() : numbers(run.tickets());
-            begin("bar runs", "%s, printing, promised for %s".formatted(label, moments.say(run.promisedEnd())), "/floor/runs/%d/end".formatted(run.id()), 0);
-            Instant warm = run.startedAt().plusSeconds(Math.round(run.prepareS())), over = run.promisedEnd();
+            begin("bar runs", "%s, printing, expected %s".formatted(label, moments.say(run.expectedEnd())), "/floor/runs/%d/end".formatted(run.id()), 0);
+            Instant warm = run.startedAt().plusSeconds(Math.round(run.prepareS())), over = run.expectedEnd();
             segment("warm", run.startedAt(), warm, y);
             segment("print", warm, over, y);
             if (run.isOverdue(plan.view().now())) {

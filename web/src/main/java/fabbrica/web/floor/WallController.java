@@ -80,7 +80,7 @@ class WallController {
         wall.require(key);
         List<Run> running = runs.running();
         page.addAttribute("page", new WallPage(inventory.lab().name(), key, moments.now(), timeline.svg(plans.desk().queues(), running, Zoom.SHIFT, Set.of(), false),
-                running.stream().sorted(Comparator.comparing(Run::promisedEnd)).toList(), tickets.inStates(TicketState.PRINTED)));
+                running.stream().sorted(Comparator.comparing(Run::expectedEnd)).toList(), tickets.inStates(TicketState.PRINTED)));
         return "floor/wall";
     }
 

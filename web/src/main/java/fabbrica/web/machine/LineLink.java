@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class LineLink implements MachineLink {
 
-    private static final Duration PATIENCE = Duration.ofSeconds(10);
+    private static final Duration PATIENCE = Duration.ofSeconds(5);
     private static final Duration LONGEST_BREAK = Duration.ofSeconds(30);
     private static final int MOST_WAITING = 8;
     private static final Pattern WORD = Pattern.compile("([A-Z_0-9]+):(\\S+)");
@@ -133,6 +133,7 @@ final class LineLink implements MachineLink {
         switch (command) {
             case Command.Load load -> load(load, open, can);
             case Command.Start start -> start(start, open, can);
+            case Command.Remove(String file) -> tell(command, "M30 " + file, open);
             case Command.Pause pause -> tell(command, "M25", open);
             case Command.Resume resume -> tell(command, "M24", open);
             case Command.Cancel cancel -> tell(command, "M524", open);

@@ -1,6 +1,7 @@
 package fabbrica.web.machine;
 
 import fabbrica.web.platform.storage.Sha256;
+import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.util.ArrayList;
@@ -42,6 +43,16 @@ record SentFile(List<byte[]> lines, String sha256) {
             digest.update((byte) '\n');
         }
         return new SentFile(lines, HexFormat.of().formatHex(digest.digest()));
+    }
+
+    /** As it lies on the machine. */
+    byte[] bytes() {
+        ByteArrayOutputStream all = new ByteArrayOutputStream();
+        for (byte[] line : lines) {
+            all.writeBytes(line);
+            all.write('\n');
+        }
+        return all.toByteArray();
     }
 
     private static void require(byte[] line, int number) {

@@ -13,12 +13,13 @@ import org.jspecify.annotations.Nullable;
  * A plate of the lab: what lies on one bed in one run.
  *
  * @param place     in its printer's queue; those with less come first
- * @param startedAt null unless it is printing
+ * @param startedAt  null unless it is printing
+ * @param expectedAt when its machine expects to be done; null while there is only the promise
  * @param promise   null until it was queued
  * @param published where it is in the floor plan that holds; null while it is in none
  */
 public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state, double place, Instant madeAt, @Nullable Instant queuedAt,
-                        @Nullable Instant startedAt, List<LaidCopy> copies, @Nullable Promise promise, @Nullable PublishedSlot published) {
+                        @Nullable Instant startedAt, @Nullable Instant expectedAt, List<LaidCopy> copies, @Nullable Promise promise, @Nullable PublishedSlot published) {
 
     /** Where a plate is; the names are stored. */
     public enum State {
@@ -59,7 +60,7 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
 
     /** With other copies, under another number, in no plan yet. */
     public LaidPlate with(long otherId, List<LaidCopy> others) {
-        return new LaidPlate(otherId, plan, sequence, state, place, madeAt, queuedAt, startedAt, others, promise, null);
+        return new LaidPlate(otherId, plan, sequence, state, place, madeAt, queuedAt, startedAt, expectedAt, others, promise, null);
     }
 
     /** As it is printed. */
@@ -88,9 +89,9 @@ public record LaidPlate(long id, Plan plan, Plate.Sequence sequence, State state
         return isOpen() && tickets().equals(List.of(ticketId));
     }
 
-    /** When it is promised to be printed; null unless it is printing. */
+    /** When it should be printed, by its machine or else by its promise; null unless it is printing. */
     public @Nullable Instant until() {
-        return startedAt == null || promise == null ? null : startedAt.plus(promise.takes());
+        return expectedAt != null ? expectedAt : startedAt == null || promise == null ? null : startedAt.plus(promise.takes());
     }
 
     /** How it is printed as it waits. */

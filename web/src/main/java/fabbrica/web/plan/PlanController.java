@@ -60,6 +60,7 @@ class PlanController {
     private final Proposals proposals;
     private final Forecasts forecasts;
     private final Plates plates;
+    private final PlateFiles plateFiles;
     private final Inventory inventory;
     private final Members members;
     private final Prices prices;
@@ -68,7 +69,7 @@ class PlanController {
     private final PartDrawing drawing;
 
     PlanController(Tickets tickets, Plans plans, Planning planning, PlanPages pages, Proposals proposals, Forecasts forecasts, Plates plates,
-                   Inventory inventory, Members members, Prices prices, Judging judging, Shop shop, PartDrawing drawing) {
+                   PlateFiles plateFiles, Inventory inventory, Members members, Prices prices, Judging judging, Shop shop, PartDrawing drawing) {
         this.tickets = tickets;
         this.plans = plans;
         this.planning = planning;
@@ -76,6 +77,7 @@ class PlanController {
         this.proposals = proposals;
         this.forecasts = forecasts;
         this.plates = plates;
+        this.plateFiles = plateFiles;
         this.inventory = inventory;
         this.members = members;
         this.prices = prices;
@@ -182,35 +184,21 @@ class PlanController {
         if (plate < 1 || plate > out.plates().size()) {
             throw new Refusal("There is no plate %d.".formatted(plate));
         }
-        send(new Shop.Request(out.plates().get(plate - 1), out.printer(), out.material()), GcodeFile.name("Ticket %d".formatted(id), out.ticket().model().name(),
-                out.printer()), List.of("Ticket %d: %s".formatted(id, out.ticket().model().name())), response);
+        send(GcodeFile.name("Ticket %d".formatted(id), out.ticket().model().name(), out.printer()),
+                plateFiles.content(new Shop.Request(out.plates().get(plate - 1), out.printer(), out.material()),
+                        List.of("Ticket %d: %s".formatted(id, out.ticket().model().name()))), response);
     }
 
     /** The file of a plate for its printer; which one was handed out is kept with it. */
     @GetMapping("/plates/{id}/gcode")
     void gcode(@PathVariable long id, HttpServletResponse response) throws IOException {
-        LaidPlate laid = plates.plate(id);
-        StockPrinter stock = inventory.printer(laid.plan().printerId()).orElseThrow();
-        StockSpool spool = planning.spool(laid.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first."));
-        planning.settle(plates.bench(laid), laid.plan(), stock, spool, List.of(laid.plate()), plates.promisedBut(laid));
-        Material material = inventory.material(spool.spool().materialId()).orElseThrow();
-        String hash = send(new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), material), laid.fileName(stock.printer()), laid.tickets().stream()
-                .map(ticket -> "Ticket %d".formatted(ticket)).toList(), response);
-        plates.handedOutFile(id, hash);
+        PlateFiles.PlateFile file = plateFiles.of(plates.plate(id));
+        send(file.name(), file.content(), response);
     }
 
-    /** @return the hash of the file */
-    private String send(Shop.Request request, String name, List<String> header, HttpServletResponse response) throws IOException {
-        Estimate estimate = shop.await(request);
-        List<String> lines = new ArrayList<>(header);
-        lines.addAll(List.of("printer: " + request.printer().name(), "estimate: %s (%s to %s), %s".formatted(
-                Spoken.duration(estimate.totalSeconds()), Spoken.duration(estimate.earliestSeconds()), Spoken.duration(estimate.latestSeconds()),
-                Spoken.grams(estimate.grams())), "core version: " + CoreVersion.current()));
-        ByteArrayOutputStream whole = new ByteArrayOutputStream(1 << 20);
-        shop.write(request, lines, whole);
+    private static void send(String name, byte[] content, HttpServletResponse response) throws IOException {
         Attachment.head(response, "text/plain; charset=utf-8", name);
-        whole.writeTo(response.getOutputStream());
-        return HexFormat.of().formatHex(Sha256.digest().digest(whole.toByteArray()));
+        response.getOutputStream().write(content);
     }
 
     /** A price for a member, part by part. */

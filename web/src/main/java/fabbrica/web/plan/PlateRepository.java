@@ -36,7 +36,8 @@ class PlateRepository {
     private static final String PLATES = """
             select p.*, n.starting_point, n.recipe, n.printer_id, n.spool_id, n.fresh, r.id as promise_id, r.phases, r.portions, r.prepare_s, r.total_s,
                 r.earliest_s, r.latest_s, r.grams, r.purged_g, r.core_version, s.printer_id as slot_printer, s.start_at, s.end_at, s.hand_out_at, s.pinned,
-                (select started_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as started_at
+                (select started_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as started_at,
+                (select expected_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as expected_at
             from plate p join plan n on n.id = p.plan_id
             left join promise r on r.id = (select max(id) from promise o where o.plate_id = p.id)
             left join slot s on s.plate_id = p.id
@@ -191,14 +192,15 @@ class PlateRepository {
                             row.getString("model_name"), row.getString("member_name")));
                 });
         return plates.stream().map(plate -> new LaidPlate(plate.id(), plate.plan(), plate.sequence(), plate.state(), plate.place(),
-                plate.madeAt(), plate.queuedAt(), plate.startedAt(), copies.getOrDefault(plate.id(), List.of()), plate.promise(), plate.published())).toList();
+                plate.madeAt(), plate.queuedAt(), plate.startedAt(), plate.expectedAt(), copies.getOrDefault(plate.id(), List.of()), plate.promise(), plate.published())).toList();
     }
 
     private LaidPlate read(ResultSet row, int number) throws SQLException {
         Plan plan = plans.read(row, number);
         Long promise = longOrNull(row, "promise_id");
         return new LaidPlate(row.getLong("id"), new Plan(row.getLong("plan_id"), plan.entry()), Plate.Sequence.valueOf(row.getString("sequence")),
-                State.valueOf(row.getString("state")), row.getDouble("place"), instant(row, "made_at"), instantOrNull(row, "queued_at"), instantOrNull(row, "started_at"), List.of(),
+                State.valueOf(row.getString("state")), row.getDouble("place"), instant(row, "made_at"), instantOrNull(row, "queued_at"), instantOrNull(row, "started_at"), instantOrNull(row, "expected_at"),
+                List.of(),
                 promise == null ? null : new Promise(promise, row.getString("printer_id"), phases(row.getString("phases")),
                         row.getDouble("prepare_s"), row.getDouble("total_s"), row.getDouble("earliest_s"), row.getDouble("latest_s"),
                         row.getDouble("grams"), row.getDouble("purged_g"),

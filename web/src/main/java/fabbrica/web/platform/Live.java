@@ -17,19 +17,25 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 /**
  * Tells open pages that something went on, by server-sent events; what waits for it on a page asks again. Events carry a name and
  * nothing else, so that nobody learns by them what they may not see: "worked" while anything is worked out and a moment after,
- * "floor" when something happened to a plate, a run or a printer, and as time passes.
+ * "floor" when something happened to a plate, a run or a printer, and as time passes; "machine" when a machine said something, "alarm" when one is in
+ * trouble, or no longer.
  */
 @Component
 @Lazy(false)
 public class Live {
 
     private static final long TICK_MS = 400;
+    /** What machines say goes by as they print. */
+    private static final int TICKS_A_MACHINE = 2;
     private static final long MINUTE_MS = 60_000;
     /** Browsers connect again; whoever may no longer listen is told so then. */
     private static final Duration LONGEST = Duration.ofMinutes(5);
 
     private final Set<SseEmitter> streams = ConcurrentHashMap.newKeySet();
     private final AtomicBoolean floorMoved = new AtomicBoolean();
+    private final AtomicBoolean machineMoved = new AtomicBoolean();
+    private final AtomicBoolean alarmed = new AtomicBoolean();
+    private int ticks;
     private volatile boolean closed;
 
     SseEmitter open() {
@@ -38,6 +44,8 @@ public class Live {
         stream.onTimeout(stream::complete);
         streams.add(stream);
         send(stream, "worked");
+        send(stream, "machine");
+        send(stream, "alarm");
         return stream;
     }
 
@@ -51,8 +59,24 @@ public class Live {
         });
     }
 
+    /** A machine is no longer how it was. */
+    public void machineMoves() {
+        machineMoved.set(true);
+    }
+
+    /** Some machine is in trouble, or no longer. */
+    public void alarm() {
+        alarmed.set(true);
+    }
+
     @Scheduled(fixedRate = TICK_MS)
     void tick() {
+        if (alarmed.getAndSet(false)) {
+            streams.forEach(stream -> send(stream, "alarm"));
+        }
+        if (++ticks % TICKS_A_MACHINE == 0 && machineMoved.getAndSet(false)) {
+            streams.forEach(stream -> send(stream, "machine"));
+        }
         if (!streams.isEmpty() && Works.busyLately()) {
             streams.forEach(stream -> send(stream, "worked"));
         }

@@ -44,6 +44,17 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.Promised(Instant collect, var before) -> before == null ? "promised by the floor plan" : "promised anew by the floor plan";
             case Fact.FloorPlanned() -> "floor plan published";
             case Fact.RunStarted() -> "run started on " + printer;
+            case Fact.FileSent(boolean checked) -> checked ? "file put on %s, and read back the same".formatted(printer) : "file put on %s; it cannot read it back".formatted(printer);
+            case Fact.RunPaused(String why) -> "%s paused: %s".formatted(printer, why);
+            case Fact.RunResumed() -> printer + " goes on";
+            case Fact.MachineHalted(String why) -> "%s stopped everything: %s".formatted(printer, why);
+            case Fact.MachineDone(boolean whole, int layer, int of) -> whole ? printer + " is done with it" : "%s broke off at layer %d of %d".formatted(printer, layer, of);
+            case Fact.RunDelayed(Instant end) -> printer + " takes longer than promised";
+            case Fact.MachineSilent(String why) -> "%s says nothing: %s".formatted(printer, why);
+            case Fact.MachineAnswers() -> printer + " answers again";
+            case Fact.StopPressed() -> "emergency stop pressed for " + printer;
+            case Fact.MachineConnected() -> "machine of %s connected".formatted(printer);
+            case Fact.MachineDisconnected() -> "machine of %s disconnected".formatted(printer);
             case Fact.RunEnded ended -> ended.of() == 1 ? ended.well() == 1 ? "run done" : ended.failed() == 1 ? "run failed" : "run cancelled"
                     : "run ended: %s; %d of %d done".formatted(Stream.of(ended.well() == 0 ? "" : ended.well() + " well",
                             ended.failed() == 0 ? "" : ended.failed() + " failed", ended.cancelled() == 0 ? "" : ended.cancelled() + " cancelled")

@@ -45,6 +45,11 @@ public class Events {
         record(who, about, fact, "");
     }
 
+    /** Something moved on the floor that is no fact of its own. */
+    public void moved() {
+        live.floorMoves();
+    }
+
     /** In their order. */
     public List<Event> ofTicket(long ticketId) {
         return repository.ofTickets(List.of(ticketId));

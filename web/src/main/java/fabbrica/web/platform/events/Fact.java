@@ -176,6 +176,49 @@ public sealed interface Fact {
     record RunStarted() implements Fact {
     }
 
+    /** @param checked whether the machine has read the same back */
+    record FileSent(boolean checked) implements Fact {
+    }
+
+    /** @param why as the machine says it; so with the next but one */
+    record RunPaused(String why) implements Fact {
+    }
+
+    record RunResumed() implements Fact {
+    }
+
+    record MachineHalted(String why) implements Fact {
+    }
+
+    /**
+     * The machine is no longer at a run.
+     *
+     * @param whole whether it came to the file's end
+     * @param layer that it came to, of how many
+     */
+    record MachineDone(boolean whole, int layer, int of) implements Fact {
+    }
+
+    /** @param end when it is expected now, later than promised */
+    record RunDelayed(Instant end) implements Fact {
+    }
+
+    /** Nobody knows how a run goes on. */
+    record MachineSilent(String why) implements Fact {
+    }
+
+    record MachineAnswers() implements Fact {
+    }
+
+    record StopPressed() implements Fact {
+    }
+
+    record MachineConnected() implements Fact {
+    }
+
+    record MachineDisconnected() implements Fact {
+    }
+
     /**
      * How a ticket's copies ended in a run.
      *

@@ -1,0 +1,209 @@
+package fabbrica.web.machine;
+
+import fabbrica.core.gcode.FileCourse;
+import fabbrica.core.run.Command;
+import fabbrica.core.run.Trouble;
+import fabbrica.web.platform.Live;
+import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.events.Fact;
+import fabbrica.web.platform.events.Happened;
+import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import jakarta.annotation.PreDestroy;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.IntStream;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.annotation.Lazy;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionalEventListener;
+
+/** The machines of all printers that are on a line, watched from the start of the server to its end. Used in templates as {@code @machines}. */
+@Component("machines")
+@Lazy(false)
+public class Machines {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Machines.class);
+
+    private final MachineBook book;
+    private final Inventory inventory;
+    private final FileStore files;
+    private final Live live;
+    private final Clock clock;
+    private final Duration every;
+    private final Map<String, Watcher> watchers = new ConcurrentHashMap<>();
+    private final AtomicReference<List<Alarm>> alarmed = new AtomicReference<>(List.of());
+
+    Machines(MachineBook book, Inventory inventory, FileStore files, Live live, Clock clock, @Value("${fabbrica.machine.every:1s}") Duration every) {
+        this.book = book;
+        this.inventory = inventory;
+        this.files = files;
+        this.live = live;
+        this.clock = clock;
+        this.every = every;
+    }
+
+    /** A machine that is in trouble. */
+    public record Alarm(Watched machine, Trouble trouble) {
+
+        /** Whether pages show the same of it. */
+        boolean isLike(Alarm other) {
+            return trouble == other.trouble && machine.printerId().equals(other.machine.printerId()) && machine.kind() == other.machine.kind()
+                    && machine.said().equals(other.machine.said()) && machine.layer() == other.machine.layer();
+        }
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void start() {
+        book.addresses().forEach(this::watch);
+    }
+
+    private synchronized void watch(MachineAddress address) {
+        StockPrinter printer = inventory.printer(address.printerId()).orElseThrow();
+        Watcher watcher = new Watcher(printer.printer(), address, book, clock, this::course, this::moved);
+        Optional.ofNullable(watchers.put(address.printerId(), watcher)).ifPresent(Watcher::close);
+        watcher.connect(events -> new LineLink(address.host(), address.port(), every, events));
+        moved();
+    }
+
+    private void moved() {
+        live.machineMoves();
+        List<Alarm> now = alarms(), before = alarmed.getAndSet(now);
+        if (now.size() != before.size() || IntStream.range(0, now.size()).anyMatch(i -> !now.get(i).isLike(before.get(i)))) {
+            live.alarm();
+        }
+    }
+
+    private Optional<FileCourse> course(MachineFile file) {
+        String kept = file.sha256();
+        if (kept == null) {
+            return Optional.empty();
+        }
+        try {
+            return Optional.of(FileCourse.of(Files.readAllBytes(files.path(kept)), inventory.printer(file.printerId()).orElseThrow().printer()));
+        } catch (IOException e) {
+            LOG.warn("The file of run {} cannot be read", file.runId(), e);
+            return Optional.empty();
+        }
+    }
+
+    /** What is kept for the machine of a printer; nothing when it is started by hand. */
+    public Optional<MachineAddress> address(String printerId) {
+        return watcher(printerId).map(Watcher::address);
+    }
+
+    Optional<Watcher> watcher(String printerId) {
+        return Optional.ofNullable(watchers.get(printerId));
+    }
+
+    public boolean isOnLine(String printerId) {
+        return watchers.containsKey(printerId);
+    }
+
+    public Optional<Watched> of(String printerId) {
+        return watcher(printerId).map(Watcher::shown);
+    }
+
+    /** All, by name. */
+    public List<Watched> all() {
+        return watchers.values().stream().map(Watcher::shown).sorted(Comparator.comparing(Watched::name)).toList();
+    }
+
+    /** Those in trouble, by name. */
+    public List<Alarm> alarms() {
+        return all().stream().filter(machine -> machine.trouble() != null).map(machine -> new Alarm(machine, Objects.requireNonNull(machine.trouble()))).toList();
+    }
+
+    /** Where a printer's machine answers from now on. */
+    void connect(MachineAddress address, String who) {
+        refuseWhileAtWork(address.printerId());
+        book.save(address, who);
+        watch(address);
+    }
+
+    void disconnect(String printerId, String who) {
+        refuseWhileAtWork(printerId);
+        book.remove(printerId, who);
+        Optional.ofNullable(watchers.remove(printerId)).ifPresent(Watcher::close);
+        moved();
+    }
+
+    private void refuseWhileAtWork(String printerId) {
+        of(printerId).filter(Watched::isAtWork).ifPresent(machine -> {
+            throw new Refusal("%s is at a print; that has to end first.".formatted(machine.name()));
+        });
+    }
+
+    /** Why nothing can be begun on a printer's machine now; nothing when it can, and when it is started by hand. */
+    public Optional<String> obstacle(String printerId) {
+        return watcher(printerId).flatMap(Watcher::obstacle);
+    }
+
+    /** What stands between a plate and its machine: its file. */
+    public record Readied(boolean sending, Optional<MachineFile> file, String refused) {
+    }
+
+    /** @param mark of what the plate's file is made from */
+    public Readied readied(String printerId, long plateId, String mark) {
+        Watcher watcher = watcher(printerId).orElseThrow();
+        return new Readied(watcher.isSending(), watcher.fileFor(plateId, mark), watcher.shown().refused());
+    }
+
+    /** Puts a plate's file on its machine, under a name that is never used again. */
+    public void load(String printerId, long plateId, String mark, byte[] content) {
+        String name = "plate-%d-%s.gcode".formatted(plateId, UUID.randomUUID().toString().substring(0, 8));
+        watcher(printerId).orElseThrow().load(plateId, mark, name, content);
+    }
+
+    /** Somebody has confirmed that all is ready for this plate: its machine begins. Not to be called within a transaction. */
+    public void order(String printerId, long plateId, String mark, String who) {
+        watcher(printerId).orElseThrow().order(plateId, mark, who);
+    }
+
+    void tell(String printerId, Command command) {
+        watcher(printerId).orElseThrow().tell(command);
+    }
+
+    /** Whether a printer's machine is still at a run. */
+    public boolean isAt(String printerId, long runId) {
+        return of(printerId).filter(machine -> machine.isAtWork() && Objects.equals(machine.runId(), runId)).isPresent();
+    }
+
+    /** What the camera over a bed shows; nothing when there is none, or it does not answer. */
+    Optional<byte[]> picture(String printerId) {
+        return address(printerId).flatMap(CameraPicture::of);
+    }
+
+    @TransactionalEventListener
+    void happened(Happened happened) {
+        String printerId = happened.about().printer();
+        Optional<Watcher> watcher = printerId == null ? Optional.empty() : watcher(printerId);
+        Long run = happened.about().run();
+        switch (happened.fact()) {
+            case Fact.RunEnded ended when run != null -> watcher.flatMap(its -> its.cleared(run)).map(MachineFile::sha256).ifPresent(files::release);
+            case Fact.Changed changed when changed.thing() == Fact.Thing.PRINTER -> watcher.ifPresent(its -> inventory.printer(its.address().printerId()).map(StockPrinter::printer)
+                    .ifPresent(its::knows));
+            default -> { }
+        }
+    }
+
+    @PreDestroy
+    void close() {
+        watchers.values().forEach(Watcher::close);
+    }
+}

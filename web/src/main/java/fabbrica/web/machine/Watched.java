@@ -1,0 +1,78 @@
+package fabbrica.web.machine;
+
+import fabbrica.core.run.MachineEvent.Warmth;
+import fabbrica.core.run.MachineState.Kind;
+import fabbrica.core.run.Trouble;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A machine as pages show it.
+ *
+ * @param runId    that it is at, or that waits to be cleared; null when there is none
+ * @param layer    being laid, of how many; 0 before the first
+ * @param done     of the file, 0 to 1
+ * @param ends     when it is expected to end; null while nobody knows
+ * @param coldAtC  of the bed, at which a print comes off
+ * @param coldIn   seconds until then; 0 when it is
+ * @param trouble  null when all is well
+ * @param said     by the machine of its trouble; may be empty
+ * @param refused  why it did not do what it was told last; empty when it did
+ * @param camera   whether one looks at its bed
+ */
+public record Watched(String printerId, String name, Kind kind, @Nullable Long runId, int layer, int layers, double done, @Nullable Instant ends,
+                      Warmth warmth, double coldAtC, double coldIn, @Nullable Trouble trouble, String said, String refused,
+                      Instant since, boolean camera) {
+
+    public int percent() {
+        return (int) Math.clamp(Math.round(100 * done), 0, 100);
+    }
+
+    /** Whether it is at a run, or holds one that broke off. */
+    public boolean isAtWork() {
+        return kind == Kind.WARMING || kind == Kind.PRINTING || kind == Kind.PAUSED;
+    }
+
+    public boolean mayGoOn() {
+        return kind == Kind.PAUSED && trouble != Trouble.ANOTHER;
+    }
+
+    public boolean mayPause() {
+        return kind == Kind.WARMING || kind == Kind.PRINTING;
+    }
+
+    public boolean mayStop() {
+        return isReached() && kind != Kind.FAULT;
+    }
+
+    public boolean isStopped() {
+        return kind == Kind.FAULT;
+    }
+
+    public boolean isReached() {
+        return kind != Kind.OUT_OF_REACH;
+    }
+
+    /** Whether somebody is to say how its run ended. */
+    public boolean isToBeSaid() {
+        return runId != null && !isAtWork();
+    }
+
+    /** The class of its state on pages, and its sign, for those who do not see the colour. */
+    public String mark() {
+        return trouble != null || kind == Kind.FAULT ? "stops" : isAtWork() ? "goes" : kind == Kind.COOLING || kind == Kind.TO_BE_CLEARED ? "care" : "";
+    }
+
+    public String sign() {
+        return switch (mark()) {
+            case "stops" -> "■";
+            case "goes" -> "●";
+            case "care" -> "◆";
+            default -> "○";
+        };
+    }
+
+    public boolean isCooling() {
+        return kind == Kind.COOLING;
+    }
+}

@@ -1,0 +1,85 @@
+package fabbrica.web.machine;
+
+import fabbrica.core.recipe.Printer;
+import fabbrica.printsim.FastClock;
+import fabbrica.printsim.Fault;
+import fabbrica.printsim.Identity;
+import fabbrica.printsim.Odds;
+import fabbrica.printsim.PrinterServer;
+import fabbrica.printsim.Truth;
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** A simulated machine for one of the lab's printers, 600 times as fast as the clock on the wall. */
+public final class SimulatedMachine implements Closeable {
+
+    private final Printer figures;
+    private final Path card;
+    private PrinterServer server;
+
+    public SimulatedMachine(Printer figures, Path card) {
+        this(figures, card, "uuid-of-" + figures.id(), true);
+    }
+
+    SimulatedMachine(Printer figures, Path card, String uuid, boolean hashes) {
+        this.figures = figures;
+        this.card = card;
+        this.server = server(0, uuid, hashes);
+    }
+
+    private PrinterServer server(int port, String uuid, boolean hashes) {
+        try {
+            return new PrinterServer(port, figures, new Identity(uuid, figures.name(), hashes), Truth.EXACT, Odds.NEVER, card, FastClock.of(Clock.systemUTC(), 600), 1);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    public MachineAddress address() {
+        return new MachineAddress(figures.id(), "127.0.0.1", server.port(), server.cameraPort(), "", "");
+    }
+
+    /** In the next run. */
+    public void whenLayer(int layer, Fault fault) {
+        server.whenLayer(layer, fault);
+    }
+
+    public void happen(Fault fault) {
+        server.happen(fault);
+    }
+
+    List<Path> files() {
+        try (Stream<Path> all = Files.list(card)) {
+            return all.toList();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Whether it has nothing to do any more. */
+    boolean isDone() {
+        return server.isIdle();
+    }
+
+    /** Another machine answers at the same address from now on, or the same one after it was switched off and on. */
+    void becomes(String uuid) {
+        int port = server.port();
+        close();
+        server = server(port, uuid, true);
+    }
+
+    @Override
+    public void close() {
+        try {
+            server.close();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}
