@@ -8,6 +8,7 @@ import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.net.ConnectException;
 import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.net.SocketTimeoutException;
@@ -49,6 +50,11 @@ final class Line implements Closeable {
     Line(String host, int port, Duration patience, Consumer<String> heard) throws IOException {
         int millis = (int) patience.toMillis();
         socket.connect(new InetSocketAddress(host, port), millis);
+        if (socket.getLocalSocketAddress().equals(socket.getRemoteSocketAddress())) {
+            // Where nobody listens on this host, TCP may connect a socket with itself.
+            socket.close();
+            throw new ConnectException();
+        }
         socket.setSoTimeout(millis);
         socket.setTcpNoDelay(true);
         this.in = new BufferedInputStream(socket.getInputStream());

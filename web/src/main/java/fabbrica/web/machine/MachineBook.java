@@ -73,9 +73,16 @@ public class MachineBook {
         return repository.ofRun(runId);
     }
 
-    /** A file is on its machine. */
+    /**
+     * A file is on its machine.
+     *
+     * @param before that was on it and gives way; null when there was none
+     */
     @Transactional
-    void loaded(MachineFile file, byte[] content) {
+    void loaded(MachineFile file, byte[] content, @Nullable MachineFile before) {
+        if (before != null) {
+            clear(before);
+        }
         try (FileStore.Batch batch = files.batch()) {
             batch.store(new ByteArrayInputStream(content));
             repository.insert(file, clock.instant());

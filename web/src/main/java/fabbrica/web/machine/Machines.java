@@ -189,8 +189,13 @@ public class Machines {
         return address(printerId).flatMap(CameraPicture::of);
     }
 
+    /** On a thread of its own: a watcher may be waiting to write while whoever wrote this holds the turn. */
     @TransactionalEventListener
     void happened(Happened happened) {
+        Thread.ofVirtual().start(() -> learn(happened));
+    }
+
+    private void learn(Happened happened) {
         String printerId = happened.about().printer();
         Optional<Watcher> watcher = printerId == null ? Optional.empty() : watcher(printerId);
         Long run = happened.about().run();

@@ -331,9 +331,8 @@ final class Watcher implements AutoCloseable {
             return;
         }
         MachineFile now = sent.file().checked(checked), before = file;
-        book.loaded(now, sent.content());
+        book.loaded(now, sent.content(), before);
         if (before != null) {
-            book.clear(before);
             forget(before);
         }
         file = now;

@@ -10,10 +10,12 @@ import fabbrica.printsim.Truth;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.BindException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 
 /** A simulated machine for one of the lab's printers, 600 times as fast as the clock on the wall. */
@@ -30,12 +32,15 @@ public final class SimulatedMachine implements Closeable {
     SimulatedMachine(Printer figures, Path card, String uuid, boolean hashes) {
         this.figures = figures;
         this.card = card;
-        this.server = server(0, uuid, hashes);
+        this.server = server(0, uuid, hashes).orElseThrow();
     }
 
-    private PrinterServer server(int port, String uuid, boolean hashes) {
+    /** Nothing as long as the port is still taken. */
+    private Optional<PrinterServer> server(int port, String uuid, boolean hashes) {
         try {
-            return new PrinterServer(port, figures, new Identity(uuid, figures.name(), hashes), Truth.EXACT, Odds.NEVER, card, FastClock.of(Clock.systemUTC(), 600), 1);
+            return Optional.of(new PrinterServer(port, figures, new Identity(uuid, figures.name(), hashes), Truth.EXACT, Odds.NEVER, card, FastClock.of(Clock.systemUTC(), 600), 1));
+        } catch (BindException e) {
+            return Optional.empty();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -71,7 +76,7 @@ public final class SimulatedMachine implements Closeable {
     void becomes(String uuid) {
         int port = server.port();
         close();
-        server = server(port, uuid, true);
+        server = Until.there("its port is free", () -> server(port, uuid, true));
     }
 
     @Override
