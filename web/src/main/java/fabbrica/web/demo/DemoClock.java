@@ -1,5 +1,6 @@
 package fabbrica.web.demo;
 
+import fabbrica.printsim.FastClock;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -13,7 +14,8 @@ import org.springframework.stereotype.Component;
 
 /**
  * The system's clock, except while the demo's past is written: then it stands where it is put. Where {@code fabbrica.demo.at} names
- * a time of day, the demo begins at that time today, whenever it is started.
+ * a time of day, the demo begins at that time today, whenever it is started. Once it is released it goes {@code fabbrica.demo.speed}
+ * times as fast.
  */
 @Component
 @Primary
@@ -22,10 +24,14 @@ class DemoClock extends Clock {
 
     private final ZoneId zone = ZoneId.systemDefault();
     private final Duration ahead;
+    private final int speed;
     private volatile @Nullable Instant put;
+    private volatile @Nullable Clock fast;
 
-    DemoClock(@Value("${fabbrica.demo.at:}") String at) {
+    /** @param speed 1 to {@value FastClock#FASTEST} */
+    DemoClock(@Value("${fabbrica.demo.at:}") String at, @Value("${fabbrica.demo.speed:1}") int speed) {
         ahead = at.isEmpty() ? Duration.ZERO : Duration.between(LocalTime.now(zone), LocalTime.parse(at));
+        this.speed = speed;
     }
 
     void put(Instant moment) {
@@ -33,6 +39,7 @@ class DemoClock extends Clock {
     }
 
     void release() {
+        fast = FastClock.of(Clock.offset(Clock.system(zone), ahead), speed);
         put = null;
     }
 
@@ -43,7 +50,8 @@ class DemoClock extends Clock {
 
     @Override
     public Clock withZone(ZoneId other) {
-        return Clock.offset(Clock.system(other), ahead);
+        Clock released = fast;
+        return released == null ? Clock.offset(Clock.system(other), ahead) : released.withZone(other);
     }
 
     @Override
@@ -54,6 +62,7 @@ class DemoClock extends Clock {
 
     /** The present, wherever the clock is put. */
     Instant now() {
-        return Instant.now().plus(ahead);
+        Clock released = fast;
+        return released == null ? Instant.now().plus(ahead) : released.instant();
     }
 }

@@ -58,6 +58,7 @@ import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.Currency;
 import java.util.EnumMap;
 import java.util.EnumSet;
@@ -113,6 +114,7 @@ class DemoLab implements SmartInitializingSingleton {
     private final Environment environment;
     private final TransactionTemplate transaction;
     private final Random chance = new Random(7);
+    private final List<Begun> begun = new ArrayList<>();
     private long[] people = {};
     private long[] spools = {};
 
@@ -138,6 +140,15 @@ class DemoLab implements SmartInitializingSingleton {
         this.transaction = transaction;
     }
 
+    /** A plate that a machine began with some time ago. */
+    record Begun(long plate, Instant at) {
+    }
+
+    /** In their order; the clock stands until they are on their machines. */
+    List<Begun> begun() {
+        return begun.stream().sorted(Comparator.comparing(Begun::at)).toList();
+    }
+
     @Override
     public void afterSingletonsInstantiated() {
         transaction.executeWithoutResult(status -> {
@@ -157,7 +168,9 @@ class DemoLab implements SmartInitializingSingleton {
             } catch (IOException e) {
                 throw new java.io.UncheckedIOException(e);
             } finally {
-                clock.release();
+                if (begun.isEmpty()) {
+                    clock.release();
+                }
             }
         });
     }
@@ -333,13 +346,11 @@ class DemoLab implements SmartInitializingSingleton {
         clock.put(now.minus(Duration.ofHours(5)));
         long stand = accepted("phone-stand.stl", DemoModels.phoneStand(), 0, Purpose.EVERYDAY, 30, 1);
         long standPlate = queue(stand, "door", spools[0], StartingPoint.DAILY_BREAD);
-        clock.put(now.minus(Duration.ofMinutes(70)));
-        start(standPlate);
+        begin(standPlate, now.minus(Duration.ofMinutes(70)));
         clock.put(now.minus(Duration.ofHours(4)));
         long box = accepted("hinge-box.stl", DemoModels.hingeBox(), 1, Purpose.EVERYDAY, 28, 1);
         long boxPlate = queue(box, "glass", spools[3], StartingPoint.DAILY_BREAD);
-        clock.put(now.minus(Duration.ofMinutes(25)));
-        start(boxPlate);
+        begin(boxPlate, now.minus(Duration.ofMinutes(25)));
 
         clock.put(now.minus(Duration.ofHours(3)));
         queue(accepted("bird.stl", DemoModels.bird(), 2, Purpose.DISPLAY, 50, 1), "door", spools[1],
@@ -432,7 +443,16 @@ class DemoLab implements SmartInitializingSingleton {
     /** A print that should have ended twelve minutes ago, and nobody has come by. */
     private void overdue(Instant now) throws IOException {
         long plate = queue(accepted("coaster.stl", DemoModels.coaster(), 1, Purpose.EVERYDAY, 48, 1), "long", spools[6], StartingPoint.DAILY_BREAD);
-        clock.put(now.minus(Duration.ofMinutes(12)).minus(Objects.requireNonNull(plates.plate(plate).promise()).takes()));
+        begin(plate, now.minus(Duration.ofMinutes(12)).minus(Objects.requireNonNull(plates.plate(plate).promise()).takes()));
+    }
+
+    /** What prints now: where there are machines, they are told so once the lab is there. */
+    private void begin(long plate, Instant at) {
+        if (environment.getProperty("fabbrica.demo.machines", Boolean.class, false)) {
+            begun.add(new Begun(plate, at));
+            return;
+        }
+        clock.put(at);
         start(plate);
     }
 

@@ -30,6 +30,7 @@ import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Lazy;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionalEventListener;
 
@@ -68,6 +69,7 @@ public class Machines {
         }
     }
 
+    @Order(0)
     @EventListener(ApplicationReadyEvent.class)
     void start() {
         book.addresses().forEach(this::watch);
@@ -130,7 +132,7 @@ public class Machines {
     }
 
     /** Where a printer's machine answers from now on. */
-    void connect(MachineAddress address, String who) {
+    public void connect(MachineAddress address, String who) {
         refuseWhileAtWork(address.printerId());
         book.save(address, who);
         watch(address);

@@ -27,7 +27,6 @@ public class Live {
     private static final long TICK_MS = 400;
     /** What machines say goes by as they print. */
     private static final int TICKS_A_MACHINE = 2;
-    private static final long MINUTE_MS = 60_000;
     /** Browsers connect again; whoever may no longer listen is told so then. */
     private static final Duration LONGEST = Duration.ofMinutes(5);
 
@@ -85,7 +84,7 @@ public class Live {
         }
     }
 
-    @Scheduled(fixedRate = MINUTE_MS)
+    @Scheduled(fixedRateString = "${fabbrica.live.minute:1m}")
     void timePasses() {
         floorMoved.set(true);
     }

@@ -18,27 +18,29 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 
-/** A simulated machine for one of the lab's printers, 600 times as fast as the clock on the wall. */
+/** A simulated machine for one of the lab's printers, as fast as it can go unless a clock is given. */
 public final class SimulatedMachine implements Closeable {
 
     private final Printer figures;
     private final Path card;
+    private final Clock clock;
     private PrinterServer server;
 
     public SimulatedMachine(Printer figures, Path card) {
-        this(figures, card, "uuid-of-" + figures.id(), true);
+        this(figures, card, FastClock.of(Clock.systemUTC(), FastClock.FASTEST));
     }
 
-    SimulatedMachine(Printer figures, Path card, String uuid, boolean hashes) {
+    public SimulatedMachine(Printer figures, Path card, Clock clock) {
         this.figures = figures;
         this.card = card;
-        this.server = server(0, uuid, hashes).orElseThrow();
+        this.clock = clock;
+        this.server = server(0, "uuid-of-" + figures.id()).orElseThrow();
     }
 
     /** Nothing as long as the port is still taken. */
-    private Optional<PrinterServer> server(int port, String uuid, boolean hashes) {
+    private Optional<PrinterServer> server(int port, String uuid) {
         try {
-            return Optional.of(new PrinterServer(port, figures, new Identity(uuid, figures.name(), hashes), Truth.EXACT, Odds.NEVER, card, FastClock.of(Clock.systemUTC(), 600), 1));
+            return Optional.of(new PrinterServer(port, figures, new Identity(uuid, figures.name(), true), Truth.EXACT, Odds.NEVER, card, clock, 1));
         } catch (BindException e) {
             return Optional.empty();
         } catch (IOException e) {
@@ -76,7 +78,7 @@ public final class SimulatedMachine implements Closeable {
     void becomes(String uuid) {
         int port = server.port();
         close();
-        server = Until.there("its port is free", () -> server(port, uuid, true));
+        server = Until.there("its port is free", () -> server(port, uuid));
     }
 
     @Override
