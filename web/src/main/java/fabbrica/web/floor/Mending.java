@@ -34,6 +34,8 @@ class Mending {
             case Fact.PutOutOfOrder down -> Optional.of("%s is out of order".formatted(printer(happened.about().printer())));
             case Fact.FirstPrintWanted wanted -> Optional.of("the first print of %s is to be checked".formatted(printer(happened.about().printer())));
             case Fact.RunEnded ended when ended.failed() > 0 -> Optional.of("a print failed on %s".formatted(printer(happened.about().printer())));
+            case Fact.RunDelayed delayed -> Optional.of("%s takes longer than promised".formatted(printer(happened.about().printer())));
+            case Fact.MachineDone done when !done.whole() -> Optional.of("%s broke off".formatted(printer(happened.about().printer())));
             case Fact.NeededBy needed -> Optional.of("ticket no. %d is needed at another time".formatted(happened.about().ticket()));
             case Fact.Queued queued -> Optional.of("ticket no. %d waits for its printer now".formatted(happened.about().ticket()));
             case Fact.Changed(Fact.Thing thing, String name) when thing == Fact.Thing.KEYHOLDER -> Optional.of("somebody with a key is there at other hours");
