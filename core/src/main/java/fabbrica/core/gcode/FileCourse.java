@@ -38,6 +38,12 @@ public record FileCourse(long bytes, List<Cue> cues, long[] offsets, Map<String,
         return (int) cues.stream().filter(cue -> cue.kind() == Cue.Kind.LAYER).count();
     }
 
+    /** Seconds that its first layer takes; 0 when it lays nothing. */
+    public double firstLayerS() {
+        double[] bounds = cues.stream().filter(cue -> cue.kind() == Cue.Kind.LAYER || cue.kind() == Cue.Kind.END).limit(2).mapToDouble(Cue::atS).toArray();
+        return bounds.length < 2 ? 0 : bounds[1] - bounds[0];
+    }
+
     /** The layer that is being laid at a byte, from 1; 0 before the first. */
     public int layerAt(long byteAt) {
         int next = next(byteAt);

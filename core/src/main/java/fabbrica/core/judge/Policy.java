@@ -1,6 +1,7 @@
 package fabbrica.core.judge;
 
 import fabbrica.core.units.OutOfRange;
+import java.util.Objects;
 
 /**
  * The rules of a house.
@@ -15,17 +16,20 @@ import fabbrica.core.units.OutOfRange;
  * @param trinketCm3        what counts as small, by its volume
  * @param reserveG          to be left on a spool after a print
  * @param refused           what the house does not print, in its own words; may be empty
+ * @param bedCare           how its beds are kept
  */
 public record Policy(double fairGrams, double fairHours, boolean fairUseStops, boolean badgesRequired, boolean grownUpsRequired,
-                     boolean unattended, double trinketMinutes, double trinketCm3, double reserveG, String refused) {
+                     boolean unattended, double trinketMinutes, double trinketCm3, double reserveG, String refused, BedCare bedCare) {
 
     /**
      * Nothing but what is always so: half an hour of machine for a trinket is worth a question, and a few grams stay on the spool
      * (common practice, no source).
      */
-    public static final Policy USUAL = new Policy(0, 0, false, false, false, true, 30, 5, 5, "");
+    public static final Policy USUAL = new Policy(0, 0, false, false, false, true, 30, 5, 5, "", BedCare.USUAL);
 
+    /** A null for bed care, as in rules that were kept before it was asked about, is the usual one. */
     public Policy {
+        bedCare = Objects.requireNonNullElse(bedCare, BedCare.USUAL);
         OutOfRange.check("Fair use, grams", fairGrams, 0, 1_000_000, "g");
         OutOfRange.check("Fair use, hours", fairHours, 0, 1000, "h");
         OutOfRange.check("A trinket takes", trinketMinutes, 0, 10_000, "min");

@@ -149,7 +149,7 @@ class ReadinessTest {
         Stock stock = Stock.of(BuiltIn.PLA);
         assertThat(Readiness.of(job, trained, stock, one, Policy.USUAL, NOON)).extracting(Obstacle::cause, Obstacle::stops)
                 .containsExactly(tuple(Cause.BADGE, false), tuple(Cause.MINOR, false));
-        Policy strict = new Policy(100, 1.5, true, true, true, true, 0, 0, 0, "");
+        Policy strict = new Policy(100, 1.5, true, true, true, true, 0, 0, 0, "", BedCare.USUAL);
         assertThat(Readiness.of(job, trained, stock, one, strict, NOON)).extracting(Obstacle::cause, Obstacle::stops).containsExactly(
                 tuple(Cause.BADGE, true), tuple(Cause.MINOR, true), tuple(Cause.FAIR_USE, true), tuple(Cause.FAIR_USE, true));
         assertThat(Readiness.of(job, trained, stock, one, strict, NOON)).extracting(Obstacle::reason)

@@ -2,6 +2,7 @@ package fabbrica.web.demo;
 
 import fabbrica.core.bed.Bed;
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.judge.BedCare;
 import fabbrica.core.judge.Policy;
 import fabbrica.core.mesh.io.ModelWriters;
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
@@ -189,7 +190,7 @@ class DemoLab implements SmartInitializingSingleton {
             weekdays.put(day, day == DayOfWeek.SUNDAY ? List.of(Hours.of(12, 18)) : day == DayOfWeek.MONDAY
                     ? List.of(Hours.of(10, 17), Hours.of(18, 20)) : List.of(Hours.of(10, 20)));
         }
-        inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), null, 200, tariff(), new Policy(0, 0, false, false, false, true, 30, 5, 5, "Weapons and parts of them; copies of what is sold under a brand."),
+        inventory.save(new Lab("Harbour Street Workshop", Currency.getInstance("EUR"), null, 200, tariff(), new Policy(0, 0, false, false, false, true, 30, 5, 5, "Weapons and parts of them; copies of what is sold under a brand.", BedCare.USUAL),
                         new Keeping(365, 180, 1095, 3, 30), List.of("beside the door", "on the long table", "by the window", "at the back")),
                 new Calendar(ZoneId.systemDefault(), weekdays, Map.of(today.plusDays(12), List.of())), WHO);
         keyholders();

@@ -1,13 +1,14 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.judge.Obstacle;
-import fabbrica.core.recipe.Material;
 import fabbrica.core.run.Defect;
+import fabbrica.core.run.RunSheet;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
 import fabbrica.web.machine.Machines;
+import fabbrica.web.machine.Watched;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.PlateDrawing;
@@ -71,9 +72,10 @@ class RunController {
     private final Moments moments;
     private final PlateDrawing drawing;
     private final PlateFiles plateFiles;
+    private final RunSheets sheets;
     private final Machines machines;
 
-    RunController(Runs runs, Plates plates, Tickets tickets, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing, PlateFiles plateFiles,
+    RunController(Runs runs, Plates plates, Tickets tickets, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing, PlateFiles plateFiles, RunSheets sheets,
                   Machines machines) {
         this.runs = runs;
         this.plates = plates;
@@ -84,6 +86,7 @@ class RunController {
         this.moments = moments;
         this.drawing = drawing;
         this.plateFiles = plateFiles;
+        this.sheets = sheets;
         this.machines = machines;
     }
 
@@ -96,7 +99,7 @@ class RunController {
     String start(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, Model page, RedirectAttributes flash) {
         LaidPlate plate = Seen.unchanged(plates.plate(id), new FormValues(values));
         List<String> ticked = values.getOrDefault("checked", List.of());
-        if (plate.waits() && ticked.size() < checks(plate).size()) {
+        if (plate.waits() && ticked.size() < sheets.of(plate).before().size()) {
             return checklist(plate, ticked, List.of("Tick every line once it is true; then the run can start."), page);
         }
         if (machines.isOnLine(plate.plan().printerId())) {
@@ -127,14 +130,25 @@ class RunController {
     /** The checklist on a sheet of paper, to take along to the printer. */
     @GetMapping("/floor/start/{id}/sheet")
     String sheet(@PathVariable long id, Model page) {
+        page.addAttribute("page", sheetPage(id));
+        return "floor/sheet";
+    }
+
+    /** A label for what carries the file or the spool to the printer. */
+    @GetMapping("/floor/start/{id}/label")
+    String label(@PathVariable long id, Model page) {
+        page.addAttribute("page", sheetPage(id));
+        return "floor/label";
+    }
+
+    private SheetPage sheetPage(long id) {
         LaidPlate plate = plates.plate(id);
         if (!plate.waits() || plate.promise() == null) {
             throw new Refusal("This plate is not waiting for its printer.");
         }
         StartPage start = startPage(plate, List.of());
-        page.addAttribute("page", new SheetPage(start, drawing.ofKept(plate, start.printer().printer()), plate.fileName(start.printer().printer()), QrCode.of("/floor/start/" + id),
-                moments.now().plus(plate.promise().takes())));
-        return "floor/sheet";
+        return new SheetPage(start, drawing.ofKept(plate, start.printer().printer()), plate.fileName(start.printer().printer()), QrCode.of("/floor/start/" + id),
+                moments.now().plus(plate.promise().takes()));
     }
 
     /** A run that has ended, copy by copy. */
@@ -293,7 +307,7 @@ class RunController {
      *
      * @param line what stands between it and its machine; null where it is started by hand
      */
-    record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, List<String> checks, List<String> ticked,
+    record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, @Nullable RunSheet sheet, List<String> ticked,
                      @Nullable Line line) {
     }
 
@@ -320,28 +334,16 @@ class RunController {
         boolean waits = plate.waits();
         return new StartPage(plate, inventory.printer(plate.plan().printerId()).orElseThrow(),
                 plate.plan().spoolId() == null ? null : spools.spool(plate.plan().spoolId()).orElse(null),
-                waits ? runs.obstacles(plate) : List.<Obstacle>of(), waits ? checks(plate) : List.of(), ticked, waits ? line(plate) : null);
+                waits ? runs.obstacles(plate) : List.<Obstacle>of(), waits ? sheets.of(plate) : null, ticked, waits ? line(plate) : null);
     }
 
-    /** What has to be true before the first line (common practice, no source); the maker's manual comes first. */
-    private List<String> checks(LaidPlate plate) {
-        StockSpool spool = spools.spool(Objects.requireNonNull(plate.plan().spoolId())).orElseThrow();
-        StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
-        Material material = inventory.material(spool.spool().materialId()).orElseThrow();
-        List<String> checks = new ArrayList<>(List.of(
-                "The last print is off, the plate is clean and back in place.",
-                "%s, %s (spool no. %d) is loaded and unwinds freely.".formatted(material.name(), spool.spool().colour(), spool.number()),
-                "The nozzle of %s is in it, its cover is on, and nothing lies in the way of the head or the bed.".formatted(
-                        printer.printer().nozzle())));
-        if (material.enclosed()) {
-            checks.add("The enclosure is closed and the room is ventilated: this material gives off fumes.");
-        }
-        checks.add("Somebody stays within reach: house rules for unattended printing are kept.");
-        return checks;
-    }
-
-    /** The form on which somebody says how a run ended. */
-    record EndPage(Run run, boolean overdue, LaidPlate plate, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
+    /**
+     * The form on which somebody says how a run ended.
+     *
+     * @param steps   that come before; none once it has ended
+     * @param machine null where it is started by hand
+     */
+    record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, @Nullable Watched machine, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
     }
 
     private String report(Run run, MultiValueMap<String, String> values, List<String> problems, Model page) {
@@ -349,6 +351,7 @@ class RunController {
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
         page.addAttribute("page", new EndPage(run, run.isOverdue(moments.now()), plate,
+                run.endedAt() == null ? sheets.of(plate).after() : List.<RunSheet.Line>of(), machines.of(run.printerId()).orElse(null),
                 plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
                 Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));
         return "floor/end";

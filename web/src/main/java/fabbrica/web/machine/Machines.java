@@ -156,14 +156,18 @@ public class Machines {
         return watcher(printerId).flatMap(Watcher::obstacle);
     }
 
-    /** What stands between a plate and its machine: its file. */
-    public record Readied(boolean sending, Optional<MachineFile> file, String refused) {
+    /**
+     * What stands between a plate and its machine: its file.
+     *
+     * @param firstLayerS that its first layer takes; 0 while nobody knows
+     */
+    public record Readied(boolean sending, Optional<MachineFile> file, String refused, double firstLayerS) {
     }
 
     /** @param mark of what the plate's file is made from */
     public Readied readied(String printerId, long plateId, String mark) {
         Watcher watcher = watcher(printerId).orElseThrow();
-        return new Readied(watcher.isSending(), watcher.fileFor(plateId, mark), watcher.shown().refused());
+        return new Readied(watcher.isSending(), watcher.fileFor(plateId, mark), watcher.shown().refused(), watcher.firstLayerS(plateId));
     }
 
     /** Puts a plate's file on its machine, under a name that is never used again. */

@@ -67,7 +67,7 @@ final class Watcher implements AutoCloseable {
     private volatile Watched shown;
 
     /** A file on its way. */
-    private record Sending(MachineFile file, byte[] content) {
+    private record Sending(MachineFile file, byte[] content, FileCourse course) {
     }
 
     /** As long as there is no link yet. */
@@ -207,7 +207,7 @@ final class Watcher implements AutoCloseable {
             throw new Refusal("The file cannot be sent: %s.".formatted(e.getMessage()));
         }
         refused = "";
-        sending = new Sending(MachineFile.sent(name, address.printerId(), plateId, sent.sha256(), mark, its.layers()), sent.bytes());
+        sending = new Sending(MachineFile.sent(name, address.printerId(), plateId, sent.sha256(), mark, its.layers()), sent.bytes(), its);
         link.send(new Command.Load(name, sent.bytes()));
         moved();
     }
@@ -336,6 +336,12 @@ final class Watcher implements AutoCloseable {
             forget(before);
         }
         file = now;
+        course = sent.course();
+    }
+
+    /** Of the file that is on it for a plate; 0 while nobody knows. */
+    synchronized double firstLayerS(long plateId) {
+        return file == null || course == null || file.plateId() != plateId ? 0 : course.firstLayerS();
     }
 
     private void refused(Command command, String why) {

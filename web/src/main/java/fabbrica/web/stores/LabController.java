@@ -3,6 +3,7 @@ package fabbrica.web.stores;
 import static fabbrica.web.stores.StoresForms.plain;
 
 import fabbrica.core.estimate.Tariff;
+import fabbrica.core.judge.BedCare;
 import fabbrica.core.judge.Policy;
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.units.OutOfRange;
@@ -115,8 +116,12 @@ class LabController {
                 problems -> hours(values, problems, page));
     }
 
+    /** What the lab's form asks. */
+    record LabPage(List<TariffFields.Field> tariff, BedCare.School[] schools) {
+    }
+
     private String settings(MultiValueMap<String, String> values, List<String> problems, Model page) {
-        page.addAttribute("tariff", TariffFields.ALL);
+        page.addAttribute("page", new LabPage(TariffFields.ALL, BedCare.School.values()));
         return forms.page("lab", SETTINGS, values, problems, page);
     }
 

@@ -44,7 +44,7 @@ import org.springframework.test.web.servlet.request.MockMultipartHttpServletRequ
 @DemoLabTest
 class FloorPagesTest {
 
-    private static final String[] ALL_CHECKS = {"0", "1", "2", "3"};
+    private static final String[] ALL_CHECKS = {"0", "1", "2", "3", "4"};
 
     @Autowired
     private MockMvc mvc;

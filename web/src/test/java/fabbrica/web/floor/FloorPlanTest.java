@@ -298,7 +298,7 @@ class FloorPlanTest {
         assertThat(unattended(first)).isTrue();
         try {
             inventory.change(lab, new Lab(lab.name(), lab.currency(), lab.zone(), lab.limitMb(), lab.tariff(), new Policy(policy.fairGrams(), policy.fairHours(), policy.fairUseStops(),
-                    policy.badgesRequired(), policy.grownUpsRequired(), false, policy.trinketMinutes(), policy.trinketCm3(), policy.reserveG(), policy.refused()), lab.keeping(),
+                    policy.badgesRequired(), policy.grownUpsRequired(), false, policy.trinketMinutes(), policy.trinketCm3(), policy.reserveG(), policy.refused(), policy.bedCare()), lab.keeping(),
                     lab.round()), "mira");
             assertThat(unattended(first)).isFalse();
         } finally {
