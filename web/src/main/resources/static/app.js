@@ -228,22 +228,32 @@
     left.focus({ preventScroll: true });
   });
 
-  // What waits for something on the page asks again when the server says that something went on; one stream while anybody looks.
-  let stream = null, opened = false;
-  const listen = () => {
-    const wanted = !document.hidden && document.querySelector('[hx-trigger*="from:body"]') !== null;
-    if (wanted && !stream) {
+  // What waits for something on the page asks again when the server says that something went on; one stream for all tabs of the browser
+  // where it can be shared, and only while anybody looks. Who looks again catches up.
+  const EVENTS = ['worked', 'floor', 'machine', 'alarm'];
+  const happened = event => htmx.trigger(document.body, event);
+  const shared = typeof SharedWorker === 'undefined' ? null : new SharedWorker('/live.js').port;
+  if (shared) shared.onmessage = ({ data }) => happened(data);
+  let stream = null, looking = false, looked = false;
+  const listen = leaving => {
+    const wanted = leaving !== true && !document.hidden && document.querySelector('[hx-trigger*="from:body"]') !== null;
+    if (wanted === looking) return;
+    looking = wanted;
+    if (shared) {
+      shared.postMessage(wanted);
+    } else if (wanted) {
       stream = new EventSource('/live');
-      for (const event of ['worked', 'floor', 'machine', 'alarm']) stream.addEventListener(event, () => htmx.trigger(document.body, event));
-      if (opened) htmx.trigger(document.body, 'floor');
-      opened = true;
-    } else if (!wanted && stream) {
+      for (const event of EVENTS) stream.addEventListener(event, () => happened(event));
+    } else {
       stream.close();
-      stream = null;
     }
+    if (wanted && looked) EVENTS.forEach(happened);
+    looked = looked || wanted;
   };
-  document.addEventListener('visibilitychange', listen);
-  document.addEventListener('htmx:afterSettle', listen);
+  document.addEventListener('visibilitychange', () => listen());
+  addEventListener('pagehide', () => listen(true));
+  addEventListener('pageshow', () => listen());
+  document.addEventListener('htmx:afterSettle', () => listen());
   listen();
 
   const keys = document.getElementById('keys');

@@ -36,3 +36,5 @@ create index machine_file_plate on machine_file(plate_id);
 create index machine_file_sha256 on machine_file(sha256) where sha256 is not null;
 -- When a run is expected to end, by its machine; null as long as there is only the promise.
 alter table run add column expected_at integer;
+-- When somebody looked at its first layer; null until then.
+alter table run add column first_layer_at integer;

@@ -15,7 +15,7 @@ class AppScriptTest extends Stage {
     private static final String HEAD = """
             <script>
               window.streams = [];
-              window.EventSource = class extends EventTarget { constructor(at) { super(); this.at = at; window.streams.push(this); } close() { this.closed = true; } };
+              delete window.SharedWorker; window.EventSource = class extends EventTarget { constructor(at) { super(); this.at = at; window.streams.push(this); } close() { this.closed = true; } };
             </script><script defer src="/webjars/htmx.org/dist/htmx.min.js"></script><script defer src="/app.js"></script>""";
 
     private String alive;

@@ -3,12 +3,14 @@ package fabbrica.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Page;
 import fabbrica.core.mesh.model.Shapes;
 import java.net.URI;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
@@ -18,6 +20,8 @@ import org.springframework.beans.factory.annotation.Autowired;
 /** Pages that are open learn what goes on without asking again and again. */
 @DemoLabTest
 class LiveStoryTest extends Story {
+
+    private static final Set<String> SAID = Set.of("", "data:", "event:worked", "event:machine", "event:alarm");
 
     @Autowired
     private Steps steps;
@@ -35,8 +39,32 @@ class LiveStoryTest extends Story {
             return lines;
         });
         steps.queued(Shapes.box(21, 13, 5), 1, steps.printer(), steps.spool("pla", 800));
-        assertThat(told.get(1, TimeUnit.MINUTES)).contains("event:worked").allMatch(line -> line.isEmpty() || line.equals("data:") || line.equals("event:worked"));
+        assertThat(told.get(1, TimeUnit.MINUTES)).contains("event:worked").allMatch(line -> SAID.contains(line));
         live.body().close();
+    }
+
+    @Test
+    void tabs_of_a_browser_share_one_stream_and_one_that_slept_catches_up() {
+        Page other = page.context().newPage();
+        for (Page tab : List.of(page, other)) {
+            tab.addInitScript("window.own = 0; window.EventSource = class extends EventTarget { constructor() { super(); window.own++; } close() {} };");
+            tab.navigate(browser.at("/floor"));
+        }
+        String printer = steps.printer();
+        long plate = steps.queued(Shapes.box(22, 15, 5), 1, printer, steps.spool("pla", 800));
+        for (Page tab : List.of(page, other)) {
+            assertThat(tab.locator("#printer-" + printer + " a[href='/floor/plates/" + plate + "']")).isVisible();
+            assertThat(tab.evaluate("own")).isEqualTo(0);
+        }
+        setHidden(other, true);
+        long another = steps.queued(Shapes.box(22, 16, 5), 1, printer, steps.spool("pla", 800));
+        assertThat(page.locator("#printer-" + printer + " a[href='/floor/plates/" + another + "']")).isVisible();
+        setHidden(other, false);
+        assertThat(other.locator("#printer-" + printer + " a[href='/floor/plates/" + another + "']")).isVisible();
+    }
+
+    private static void setHidden(Page tab, boolean hidden) {
+        tab.evaluate("hidden => { Object.defineProperty(document, 'hidden', { value: hidden, configurable: true }); document.dispatchEvent(new Event('visibilitychange')); }", hidden);
     }
 
     @Test

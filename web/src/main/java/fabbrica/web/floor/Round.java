@@ -103,6 +103,7 @@ class Round {
         Set<Long> startable = startable(floor);
         List<Errand> errands = new ArrayList<>(handOuts());
         for (StockPrinter printer : floor.printers()) {
+            running.stream().filter(run -> run.printerId().equals(printer.id())).filter(run -> run.isToBeLookedAt(moments.now())).forEach(run -> errands.add(look(printer, run)));
             running.stream().filter(run -> run.printerId().equals(printer.id())).filter(run -> run.isOverdue(moments.now())).forEach(run -> errands.add(ended(printer, run)));
             List<LaidPlate> waiting = floor.waiting().stream().filter(plate -> plate.plan().printerId().equals(printer.id())).toList();
             if (printer.outOfOrder()) {
@@ -166,6 +167,11 @@ class Round {
         }
         return ticket.charge().isDue() ? List.of(Press.send("%s paid, handed out".formatted(ticket.charge().price()), address + "hand-out", ticket).with("paid"), handedOut)
                 : List.of(handedOut);
+    }
+
+    private static Errand look(StockPrinter printer, Run run) {
+        return new Errand(place(printer), "Look at the first layer of %s on %s".formatted(run.what(), printer.name()), "It lies flat everywhere, or the run is ended.", null,
+                List.of(Press.send("It lies flat", "/floor/runs/%d/first-layer".formatted(run.id()), run), Press.go("It does not…", "/floor/runs/%d/end".formatted(run.id()))));
     }
 
     private Errand ended(StockPrinter printer, Run run) {

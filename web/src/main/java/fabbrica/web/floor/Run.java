@@ -19,13 +19,17 @@ import org.jspecify.annotations.Nullable;
  * @param prepareS    the part of them before the first line
  * @param startedBy   the name by which they sign in; empty when they are not known
  * @param expectedAt  when its machine expects to be done, or was; null while there is only the promise
+ * @param lookedAt    when somebody looked at its first layer; null until then
  * @param endedAt     null while it runs, as are real minutes, grams and cost
  * @param photoSha256 null when there is none
  */
 public record Run(long id, long plateId, String what, String members, List<Long> tickets, int copies, String printerId, String printerName,
                   long spoolId, String spoolName, double promisedS, double prepareS, double promisedG, State state, Instant startedAt,
-                  String startedBy, @Nullable Instant expectedAt, @Nullable Instant endedAt, @Nullable Double realMinutes, @Nullable Double realG, @Nullable Money cost,
+                  String startedBy, @Nullable Instant expectedAt, @Nullable Instant lookedAt, @Nullable Instant endedAt, @Nullable Double realMinutes, @Nullable Double realG, @Nullable Money cost,
                   int failedCopies, List<Defect> defects, String cause, String note, @Nullable String photoSha256, @Nullable String photoType) {
+
+    /** So long a first layer can still be saved, or ended without much loss (common practice, no source). */
+    private static final Duration FIRST_LAYER = Duration.ofMinutes(15);
 
     /** The names are stored. */
     public enum State {
@@ -44,6 +48,12 @@ public record Run(long id, long plateId, String what, String members, List<Long>
     /** By its machine, or else by its promise. */
     public Instant expectedEnd() {
         return expectedAt == null ? promisedEnd() : expectedAt;
+    }
+
+    /** Whether its first layer is to be looked at by now, and nobody has. */
+    public boolean isToBeLookedAt(Instant now) {
+        Instant begins = startedAt.plus(Duration.ofSeconds(Math.round(prepareS)));
+        return endedAt == null && lookedAt == null && !now.isBefore(begins) && now.isBefore(begins.plus(FIRST_LAYER));
     }
 
     /** Whether nobody has said how it ended, though it should have. */

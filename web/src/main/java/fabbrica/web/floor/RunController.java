@@ -179,6 +179,16 @@ class RunController {
         return report(run, values, List.of(), page);
     }
 
+    /** Its first layer lies flat. */
+    @PostMapping("/floor/runs/{id}/first-layer")
+    String looked(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        FormValues form = new FormValues(values);
+        Run run = Seen.unchanged(runs.run(id), form);
+        runs.looked(run, who.getName());
+        flash.addFlashAttribute("told", "The first layer of %s was seen.".formatted(run.what()));
+        return Back.to(form, "/floor");
+    }
+
     /** All came out well, as promised: in one press. */
     @PostMapping("/floor/runs/{id}/well")
     String well(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
@@ -309,6 +319,11 @@ class RunController {
      */
     record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, @Nullable RunSheet sheet, List<String> ticked,
                      @Nullable Line line) {
+
+        /** By hand at any time; else not before its file is on its machine. */
+        public boolean mayBegin() {
+            return line == null || line.readied().file().isPresent() && line.stands().isEmpty();
+        }
     }
 
     /**

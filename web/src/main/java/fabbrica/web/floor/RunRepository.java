@@ -87,6 +87,10 @@ class RunRepository {
         return true;
     }
 
+    void looked(long id, Instant at) {
+        jdbc.sql("update run set first_layer_at = ? where id = ?").params(at.toEpochMilli(), id).update();
+    }
+
     void insert(RunCopy copy) {
         jdbc.sql("""
                 insert into run_copy (run_id, copy_id, ticket_id, outcome, reason, milligrams, seconds, cost_minor)
@@ -236,7 +240,7 @@ class RunRepository {
                 split(row.getString("tickets")).stream().map(Long::valueOf).sorted().toList(), row.getInt("copies"), row.getString("printer_id"),
                 row.getString("printer_name"), row.getLong("spool_id"), row.getString("spool_name"), row.getDouble("promised_s"),
                 row.getDouble("prepare_s"), row.getDouble("promised_g"), Run.State.valueOf(row.getString("state")), instant(row, "started_at"),
-                row.getString("starter"), instantOrNull(row, "expected_at"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), doubleOrNull(row, "real_g"),
+                row.getString("starter"), instantOrNull(row, "expected_at"), instantOrNull(row, "first_layer_at"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), doubleOrNull(row, "real_g"),
                 cost == null ? null : Money.ofCoins(cost, Currency.getInstance(row.getString("cost_currency"))), row.getInt("failed_copies"),
                 split(row.getString("defects")).stream().map(Defect::valueOf).toList(), row.getString("cause"), row.getString("note"),
                 row.getString("photo_sha256"), row.getString("photo_type"));

@@ -194,6 +194,16 @@ public class Runs {
         return run;
     }
 
+    /** Somebody has looked at a run's first layer, and it lies flat. */
+    @Transactional
+    public void looked(Run seen, String who) {
+        if (!run(seen.id()).equals(seen)) {
+            throw new Outdated();
+        }
+        repository.looked(seen.id(), clock.instant());
+        seen.tickets().forEach(ticket -> events.record(who, About.ticket(ticket).inRun(seen.id()).laidOn(seen.plateId()).on(seen.printerId()), new Fact.FirstLayerSeen()));
+    }
+
     /** Writes down how a run ended; what it took is shared out to its copies, and the spool goes down by it. */
     @Transactional
     public void end(long runId, RunEnd end, String who) {

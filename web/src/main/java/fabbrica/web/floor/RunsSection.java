@@ -112,6 +112,9 @@ class RunsSection implements TicketSection {
     /** The end of what prints, and another try of what failed. */
     private static @Nullable NextStep next(RunsPage page) {
         Optional<Attempt> printing = page.attempts().stream().filter(attempt -> attempt.run().endedAt() == null).findFirst();
+        if (page.machines().stream().anyMatch(Watched::isAtWork)) {
+            return null;
+        }
         if (printing.isPresent()) {
             return NextStep.go("How did it end?", "/floor/runs/%d/end".formatted(printing.get().run().id()), "It prints on %s."
                     .formatted(printing.get().run().printerName()));

@@ -28,7 +28,7 @@ final class LineLink implements MachineLink {
     private static final Duration PATIENCE = Duration.ofSeconds(5);
     private static final Duration LONGEST_BREAK = Duration.ofSeconds(30);
     private static final int MOST_WAITING = 8;
-    private static final Pattern WORD = Pattern.compile("([A-Z_0-9]+):(\\S+)");
+    private static final Pattern WORD = Pattern.compile("([A-Z_0-9]+):(.*?)(?=\\s+[A-Z_0-9]+:|$)");
 
     private final String host;
     private final int port;

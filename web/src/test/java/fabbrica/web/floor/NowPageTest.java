@@ -91,9 +91,13 @@ class NowPageTest {
 
     private long overdue(Duration by) {
         long run = steps.started(plate);
-        Instant started = clock.instant().minus(by).minusSeconds(Math.round(runs.run(run).promisedS()));
-        transaction.executeWithoutResult(status -> jdbc.sql("update run set started_at = ? where id = ?").params(started.toEpochMilli(), run).update());
+        beganAgo(run, by.plusSeconds(Math.round(runs.run(run).promisedS())));
         return run;
+    }
+
+    private void beganAgo(long run, Duration ago) {
+        Instant started = clock.instant().minus(ago);
+        transaction.executeWithoutResult(status -> jdbc.sql("update run set started_at = ? where id = ?").params(started.toEpochMilli(), run).update());
     }
 
     @Test
@@ -131,6 +135,17 @@ class NowPageTest {
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.PRINTED);
         mvc.perform(open("/now")).andExpect(content().string(allOf(containsString("/tickets/" + ticket + "/hand-out"),
                 not(containsString("/floor/runs/" + run + "/well")))));
+    }
+
+    @Test
+    void a_first_layer_is_to_be_looked_at_once_it_is_laid_and_until_somebody_has() throws Exception {
+        long run = steps.started(plate);
+        mvc.perform(open("/now")).andExpect(content().string(not(containsString("/floor/runs/" + run + "/first-layer"))));
+        beganAgo(run, Duration.ofSeconds(Math.round(runs.run(run).prepareS()) + 60));
+        mvc.perform(open("/now")).andExpect(content().string(containsString("Look at the first layer of")));
+        mvc.perform(send("/floor/runs/" + run + "/first-layer").param("seen", Seen.of(runs.run(run))).param("from", "/now")).andExpect(redirectedUrl("/now"));
+        mvc.perform(open("/now")).andExpect(content().string(not(containsString("/floor/runs/" + run + "/first-layer"))));
+        assertThat(runs.run(run).isToBeLookedAt(runs.run(run).startedAt().plus(Duration.ofHours(1)))).isFalse();
     }
 
     @Test

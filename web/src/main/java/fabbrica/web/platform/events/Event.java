@@ -46,6 +46,7 @@ public record Event(long id, Instant at, String by, About about, String printer,
             case Fact.RunStarted() -> "run started on " + printer;
             case Fact.FileSent(boolean checked) -> checked ? "file put on %s, and read back the same".formatted(printer) : "file put on %s; it cannot read it back".formatted(printer);
             case Fact.RunPaused(String why) -> "%s paused: %s".formatted(printer, why);
+            case Fact.FirstLayerSeen() -> "first layer seen on " + printer;
             case Fact.RunResumed() -> printer + " goes on";
             case Fact.MachineHalted(String why) -> "%s stopped everything: %s".formatted(printer, why);
             case Fact.MachineDone(boolean whole, int layer, int of) -> whole ? printer + " is done with it" : "%s broke off at layer %d of %d".formatted(printer, layer, of);

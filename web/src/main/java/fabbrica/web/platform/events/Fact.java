@@ -184,6 +184,9 @@ public sealed interface Fact {
     record RunPaused(String why) implements Fact {
     }
 
+    record FirstLayerSeen() implements Fact {
+    }
+
     record RunResumed() implements Fact {
     }
 
