@@ -28,6 +28,7 @@ final class LineLink implements MachineLink {
     private static final Duration PATIENCE = Duration.ofSeconds(5);
     private static final Duration LONGEST_BREAK = Duration.ofSeconds(30);
     private static final int MOST_WAITING = 8;
+    private static final Pattern HASH = Pattern.compile("SHA256:([0-9a-fA-F]{64})");
     private static final Pattern WORD = Pattern.compile("([A-Z_0-9]+):(.*?)(?=\\s+[A-Z_0-9]+:|$)");
 
     private final String host;
@@ -175,8 +176,7 @@ final class LineLink implements MachineLink {
     }
 
     private static String hash(String file, Line open) throws IOException {
-        return open.ask("M38 " + file).stream().map(WORD::matcher).filter(Matcher::find).filter(word -> word.group(1).equals("SHA256")).map(word -> word.group(2))
-                .findFirst().orElse("");
+        return open.ask("M38 " + file).stream().map(HASH::matcher).filter(Matcher::find).map(hash -> hash.group(1)).findFirst().orElse("");
     }
 
     private void start(Command.Start start, Line open, Capabilities can) throws IOException {
