@@ -1,6 +1,7 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.judge.Obstacle;
+import fabbrica.core.run.Cooling;
 import fabbrica.core.run.Defect;
 import fabbrica.core.run.RunSheet;
 import fabbrica.core.units.OutOfRange;
@@ -29,6 +30,7 @@ import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -357,8 +359,15 @@ class RunController {
      *
      * @param steps   that come before; none once it has ended
      * @param machine null where it is started by hand
+     * @param cooling of its bed, by hand, once it should have ended; else null
      */
-    record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, @Nullable Watched machine, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
+    record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, @Nullable Watched machine, @Nullable Cooling cooling, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
+    }
+
+    private @Nullable Cooling cooling(Run run) {
+        return machines.isOnLine(run.printerId()) || !run.isOverdue(moments.now()) ? null : Cooling.after(
+                inventory.material(spools.spool(run.spoolId()).orElseThrow().spool().materialId()).orElseThrow().bedC(),
+                Duration.between(run.expectedEnd(), moments.now()).toSeconds());
     }
 
     private String report(Run run, MultiValueMap<String, String> values, List<String> problems, Model page) {
@@ -366,7 +375,7 @@ class RunController {
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
         page.addAttribute("page", new EndPage(run, run.isOverdue(moments.now()), plate,
-                run.endedAt() == null ? sheets.of(plate).after() : List.<RunSheet.Line>of(), machines.of(run.printerId()).orElse(null),
+                run.endedAt() == null ? sheets.of(plate).after() : List.<RunSheet.Line>of(), machines.of(run.printerId()).orElse(null), cooling(run),
                 plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
                 Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));
         return "floor/end";

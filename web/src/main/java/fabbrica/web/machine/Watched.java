@@ -1,5 +1,6 @@
 package fabbrica.web.machine;
 
+import fabbrica.core.run.Cooling;
 import fabbrica.core.run.MachineEvent.Warmth;
 import fabbrica.core.run.MachineState.Kind;
 import fabbrica.core.run.Trouble;
@@ -13,16 +14,20 @@ import org.jspecify.annotations.Nullable;
  * @param layer    being laid, of how many; 0 before the first
  * @param done     of the file, 0 to 1
  * @param ends     when it is expected to end; null while nobody knows
- * @param coldAtC  of the bed, at which a print comes off
- * @param coldIn   seconds until then; 0 when it is
+ * @param coldIn   seconds until a print comes off its bed; 0 when it does
  * @param trouble  null when all is well
  * @param said     by the machine of its trouble; may be empty
  * @param refused  why it did not do what it was told last; empty when it did
  * @param camera   whether one looks at its bed
  */
 public record Watched(String printerId, String name, Kind kind, @Nullable Long runId, int layer, int layers, double done, @Nullable Instant ends,
-                      Warmth warmth, double coldAtC, double coldIn, @Nullable Trouble trouble, String said, String refused,
+                      Warmth warmth, double coldIn, @Nullable Trouble trouble, String said, String refused,
                       Instant since, boolean camera) {
+
+    /** Of the bed, at which a print comes off. */
+    public double coldAtC() {
+        return Cooling.LIFT_C;
+    }
 
     public int percent() {
         return (int) Math.clamp(Math.round(100 * done), 0, 100);

@@ -3,6 +3,7 @@ package fabbrica.web.machine;
 import fabbrica.core.gcode.FileCourse;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.run.Command;
+import fabbrica.core.run.Cooling;
 import fabbrica.core.run.MachineEvent;
 import fabbrica.core.run.MachineEvent.Ended;
 import fabbrica.core.run.MachineEvent.Reported;
@@ -15,7 +16,6 @@ import fabbrica.web.platform.events.Fact;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -31,16 +31,8 @@ import org.slf4j.LoggerFactory;
 final class Watcher implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(Watcher.class);
-    /** A print can be taken off a bed that is this warm (common practice, no source). */
-    static final double COLD_C = 35;
-    /** Of a bed that cools in still air, in s (common practice, no source). */
-    private static final double COOLING_TAU_S = 900;
-    private static final double ROOM_C = 20;
     /** How often what is only progress is written down, really. */
     private static final Duration WRITES = Duration.ofSeconds(5);
-    private static final Duration MOVED = Duration.ofMinutes(1);
-    /** Later than that it may upset what comes after it. */
-    private static final Duration LATE = Duration.ofMinutes(15);
     /** A machine that does not tell how a run ended has come to its end when it was this far (its last report is a little old). */
     private static final double ALL_BUT = 0.98;
 
@@ -58,9 +50,7 @@ final class Watcher implements AutoCloseable {
     private boolean starting;
     private boolean silenceTold;
     private String refused = "";
-    private @Nullable Instant ends;
-    private @Nullable Instant promised;
-    private boolean lateTold;
+    private ExpectedEnd ends = new ExpectedEnd();
     private long wrote = System.nanoTime();
     private MachineLink link = new Nowhere();
     /** Read without waiting for what is being written down. */
@@ -129,13 +119,8 @@ final class Watcher implements AutoCloseable {
         Reported report = state.report();
         Warmth warmth = report == null ? new Warmth(0, 0, 0, 0) : report.warmth();
         Trouble trouble = trouble().orElse(null);
-        return new Watched(address.printerId(), printer.name(), state.kind(job(), COLD_C), at == null ? null : at.runId(), at == null ? 0 : at.layer(),
-                at == null ? 0 : at.layers(), done(), ends, warmth, COLD_C, coldIn(warmth.bedC()), trouble, said(trouble), refused, state.since(), address.cameraPort() != null);
-    }
-
-    /** By the first-order model of a bed that is off: seconds until a print comes off it. */
-    static double coldIn(double bedC) {
-        return bedC <= COLD_C ? 0 : COOLING_TAU_S * Math.log((bedC - ROOM_C) / (COLD_C - ROOM_C));
+        return new Watched(address.printerId(), printer.name(), state.kind(job(), Cooling.LIFT_C), at == null ? null : at.runId(), at == null ? 0 : at.layer(),
+                at == null ? 0 : at.layers(), done(), ends.at(), warmth, new Cooling(warmth.bedC()).secondsToLift(), trouble, said(trouble), refused, state.since(), address.cameraPort() != null);
     }
 
     private double done() {
@@ -172,7 +157,7 @@ final class Watcher implements AutoCloseable {
         if (another) {
             return Optional.of("%s %s.".formatted(printer.name(), Trouble.ANOTHER.label()));
         }
-        return switch (state.kind(job(), COLD_C)) {
+        return switch (state.kind(job(), Cooling.LIFT_C)) {
             case OUT_OF_REACH -> Optional.of("%s cannot be reached: %s.".formatted(printer.name(), state.why().isEmpty() ? "it has said nothing yet" : state.why()));
             case FAULT -> Optional.of("%s has stopped everything; it is to be looked after first.".formatted(printer.name()));
             case WARMING, PRINTING, PAUSED -> Optional.of("%s is at a print.".formatted(printer.name()));
@@ -259,9 +244,7 @@ final class Watcher implements AutoCloseable {
     private void forget(MachineFile at) {
         file = null;
         course = null;
-        ends = null;
-        promised = null;
-        lateTold = false;
+        ends = new ExpectedEnd();
         silenceTold = false;
         if (state.reached() && !another) {
             link.send(new Command.Remove(at.file()));
@@ -272,7 +255,7 @@ final class Watcher implements AutoCloseable {
     /** What comes over the line; whatever fails here must not cut it. */
     private synchronized void accept(MachineEvent event) {
         Optional<Trouble> before = trouble();
-        MachineState.Kind kind = state.kind(job(), COLD_C);
+        MachineState.Kind kind = state.kind(job(), Cooling.LIFT_C);
         state = state.after(event, clock.instant());
         try {
             switch (event) {
@@ -290,7 +273,7 @@ final class Watcher implements AutoCloseable {
             LOG.error("What {} said could not be written down", printer.name(), e);
         }
         shown = watched();
-        if (!(event instanceof Reported) || kind != state.kind(job(), COLD_C) || !before.equals(trouble()) || kind != MachineState.Kind.IDLE) {
+        if (!(event instanceof Reported) || kind != state.kind(job(), Cooling.LIFT_C) || !before.equals(trouble()) || kind != MachineState.Kind.IDLE) {
             moved();
         }
     }
@@ -420,7 +403,7 @@ final class Watcher implements AutoCloseable {
         Over over = new Over(clock.instant(), whole, seconds);
         book.over(at, over);
         file = at.ended(over);
-        ends = over.at();
+        ends.over(over.at());
     }
 
     private void progress(MachineFile at, Reported report) {
@@ -438,15 +421,8 @@ final class Watcher implements AutoCloseable {
 
     /** The end by what is left; while it is paused it moves on with the time. */
     private void expect(MachineFile at, FileCourse its, Reported report) {
-        Instant end = clock.instant().plusMillis(Math.round(1000 * its.secondsLeft(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation())));
-        Instant told = ends;
-        promised = promised == null ? end : promised;
-        boolean late = !lateTold && Duration.between(promised, end).compareTo(LATE) > 0;
-        if (told == null || late || Duration.between(told, end).abs().compareTo(MOVED) > 0) {
-            ends = end;
-            lateTold |= late;
-            book.expect(at, Objects.requireNonNull(at.runId()), end, late);
-        }
+        double left = its.secondsLeft(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation());
+        ends.move(clock.instant().plusMillis(Math.round(1000 * left))).ifPresent(move -> book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late()));
     }
 
     private @Nullable FileCourse course(MachineFile at) {
