@@ -12,9 +12,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.TestPropertySource;
 
-/** Takes the pictures of the documentation from demo data; only when asked to. */
+/** Takes the pictures of the documentation from demo data, with machines at work; only when asked to. */
 @DemoLabTest
+@TestPropertySource(properties = {"fabbrica.demo.machines=true", "fabbrica.data=target/pictured-lab"})
 @EnabledIfSystemProperty(named = "screenshots", matches = "true")
 class ScreenshotsTest {
 
