@@ -40,6 +40,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 public class Machines {
 
     private static final Logger LOG = LoggerFactory.getLogger(Machines.class);
+    private static final int MOST_SHOWN = 2;
 
     private final MachineBook book;
     private final Inventory inventory;
@@ -126,9 +127,20 @@ public class Machines {
         return watchers.values().stream().map(Watcher::shown).sorted(Comparator.comparing(Watched::name)).toList();
     }
 
-    /** Those in trouble, by name. */
+    /** Those in trouble, what cannot wait first, then by name. */
     public List<Alarm> alarms() {
-        return all().stream().filter(machine -> machine.trouble() != null).map(machine -> new Alarm(machine, Objects.requireNonNull(machine.trouble()))).toList();
+        return all().stream().filter(machine -> machine.trouble() != null).map(machine -> new Alarm(machine, Objects.requireNonNull(machine.trouble())))
+                .sorted(Comparator.comparing(Alarm::trouble)).toList();
+    }
+
+    /** The first of them, as every page has room for. */
+    public List<Alarm> firstAlarms() {
+        return alarms().stream().limit(MOST_SHOWN).toList();
+    }
+
+    /** The names of the others. */
+    public List<String> otherAlarms() {
+        return alarms().stream().skip(MOST_SHOWN).map(alarm -> alarm.machine().name()).toList();
     }
 
     /** Where a printer's machine answers from now on. */

@@ -31,6 +31,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -77,7 +78,8 @@ class MachinesTest {
     @AfterEach
     void disconnect() {
         machine.close();
-        machines.watcher(printer).ifPresent(Watcher::close);
+        Until.true_("it is gone", () -> shown().kind() == Kind.OUT_OF_REACH);
+        machines.disconnect(printer, "mira");
     }
 
     private Printer figures() {
@@ -175,6 +177,17 @@ class MachinesTest {
         reached();
         load(next);
         begun(next);
+    }
+
+    /** Two alarms have room on a page; a network that is down must not bury what people are at. */
+    @Test
+    void of_many_machines_in_trouble_two_are_shown_and_the_others_named() {
+        List<String> others = IntStream.range(0, 3).mapToObj(i -> steps.printer()).toList();
+        others.forEach(other -> machines.connect(new MachineAddress(other, "127.0.0.1", machine.address().port(), null, "", ""), "mira"));
+        Until.true_("all of them find the line busy", () -> machines.alarms().size() >= 3);
+        assertThat(machines.firstAlarms()).hasSize(2);
+        assertThat(machines.otherAlarms()).hasSize(machines.alarms().size() - 2);
+        others.forEach(other -> machines.disconnect(other, "mira"));
     }
 
     @Test
