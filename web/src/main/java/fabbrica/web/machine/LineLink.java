@@ -63,12 +63,12 @@ final class LineLink implements MachineLink {
 
     /** At once, past everything that waits. */
     private void stop(Line open, Command command) {
-        commands.clear();
         try {
             open.urgent("M112");
         } catch (IOException e) {
             events.accept(new MachineEvent.Refused(command, "the line is cut"));
         }
+        refuseWhatWaits("it was stopped before");
     }
 
     private void run() {
@@ -98,10 +98,14 @@ final class LineLink implements MachineLink {
     /** What it was told and has not done is refused: nothing is kept for a machine that comes back. */
     private void lost(IOException why) {
         line = null;
+        refuseWhatWaits("the line was cut");
+        events.accept(new MachineEvent.Lost(sentence(why)));
+    }
+
+    private void refuseWhatWaits(String why) {
         List<Command> undone = new ArrayList<>();
         commands.drainTo(undone);
-        undone.forEach(command -> events.accept(new MachineEvent.Refused(command, "the line was cut")));
-        events.accept(new MachineEvent.Lost(sentence(why)));
+        undone.forEach(command -> events.accept(new MachineEvent.Refused(command, why)));
     }
 
     private static String sentence(IOException why) {

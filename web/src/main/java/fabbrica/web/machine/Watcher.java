@@ -292,6 +292,7 @@ final class Watcher implements AutoCloseable {
 
     /** Whether what it was told last has come to it shows when it answers again. */
     private void lost(MachineEvent.Lost lost) {
+        refused = isSending() ? lost.why() : refused;
         sending = null;
         starting = false;
         if (file != null && file.isAtIt() && !silenceTold) {

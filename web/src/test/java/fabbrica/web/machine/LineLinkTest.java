@@ -11,9 +11,11 @@ import fabbrica.printsim.Identity;
 import fabbrica.printsim.Odds;
 import fabbrica.printsim.PrinterServer;
 import fabbrica.printsim.Truth;
+import java.io.BufferedReader;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
 import java.io.OutputStream;
 import java.net.InetAddress;
 import java.net.ServerSocket;
@@ -28,6 +30,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
@@ -175,6 +179,40 @@ class LineLinkTest {
             if (end instanceof MachineEvent.Loaded) {
                 assertThat(on).contains(new String(file, StandardCharsets.US_ASCII) + "\n");
             }
+        }
+    }
+
+    /** The machine is kept from answering, so that what it is told waits. */
+    @Test
+    void what_waits_when_everything_is_stopped_is_refused_and_not_done_afterwards() throws IOException {
+        CountDownLatch answers = new CountDownLatch(1);
+        List<String> told = new CopyOnWriteArrayList<>();
+        try (Door door = new Door(socket -> {
+            say(socket, "start\n");
+            BufferedReader lines = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.US_ASCII));
+            for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+                told.add(line);
+                await(line.contains("M105") ? answers : new CountDownLatch(0));
+                say(socket, line.equals("M112") ? "" : line.contains("M105") ? "ok T:20 /0 B:20 /0\n" : "ok\n");
+            }
+        })) {
+            connect(door.port());
+            first(MachineEvent.Reached.class);
+            Command start = new Command.Start("a.gcode", "hash");
+            link.send(start);
+            link.send(new Command.EmergencyStop());
+            assertThat(first(MachineEvent.Refused.class)).isEqualTo(new MachineEvent.Refused(start, "it was stopped before"));
+            answers.countDown();
+            first(MachineEvent.Reported.class);
+            assertThat(told).contains("M112").noneMatch(line -> line.contains("M24"));
+        }
+    }
+
+    private static void await(CountDownLatch latch) {
+        try {
+            assertThat(latch.await(1, TimeUnit.MINUTES)).isTrue();
+        } catch (InterruptedException e) {
+            throw new IllegalStateException(e);
         }
     }
 
