@@ -123,7 +123,7 @@ class MachinesTest {
     }
 
     private void over(Run run) {
-        Until.true_("the machine is done", () -> book.ofRun(run.id()).orElseThrow().over() != null);
+        Until.true_("the machine is done", () -> book.ofRun(run.id()).orElseThrow().over() != null && !shown().isAtWork());
     }
 
     private List<Fact> told(LaidPlate plate) {
@@ -217,7 +217,7 @@ class MachinesTest {
         MachineFile file = book.ofRun(run.id()).orElseThrow();
         assertThat(file.over().whole()).isFalse();
         assertThat(file.layer()).isBetween(1, 9);
-        assertThat(machines.alarms()).anyMatch(one -> one.machine().printerId().equals(printer) && one.trouble() == Trouble.CUT_SHORT);
+        Until.true_("it is said", () -> shown().trouble() == Trouble.CUT_SHORT);
         assertThat(runs.running()).filteredOn(one -> one.printerId().equals(printer)).hasSize(1);
     }
 
