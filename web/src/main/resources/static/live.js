@@ -1,6 +1,8 @@
 // The stream of what goes on, one for all tabs of a browser, while any of them looks.
 'use strict';
 const EVENTS = ['worked', 'floor', 'machine', 'alarm'];
+// What the server says first on a new stream, so that a page catches up with what happened while it came.
+const FIRST = ['worked', 'machine', 'alarm'];
 const looking = new Set();
 let stream = null;
 
@@ -18,6 +20,8 @@ const follow = () => {
 onconnect = ({ ports: [tab] }) => {
   tab.onmessage = ({ data: looks }) => {
     if (looks) looking.add(tab); else looking.delete(tab);
+    const shared = stream;
     follow();
+    if (looks && stream === shared) FIRST.forEach(event => tab.postMessage(event));
   };
 };

@@ -63,6 +63,12 @@ class LiveStoryTest extends Story {
         assertThat(other.locator("#printer-" + printer + " a[href='/floor/plates/" + another + "']")).isVisible();
     }
 
+    @Test
+    void a_tab_that_joins_a_stream_is_told_what_it_may_have_missed_while_it_came() {
+        page.navigate(browser.at("/floor"));
+        page.evaluate("() => new Promise(joined => { const tab = new SharedWorker('/live.js').port; tab.onmessage = ({ data }) => data === 'machine' && joined(); tab.postMessage(true); })");
+    }
+
     private static void setHidden(Page tab, boolean hidden) {
         tab.evaluate("hidden => { Object.defineProperty(document, 'hidden', { value: hidden, configurable: true }); document.dispatchEvent(new Event('visibilitychange')); }", hidden);
     }
