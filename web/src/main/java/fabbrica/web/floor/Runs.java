@@ -240,6 +240,9 @@ public class Runs {
             throw new Outdated();
         }
         Took took = took(seen);
+        if (took.brokeOff()) {
+            throw new Refusal("%s broke off before its end: say how each copy came out.".formatted(seen.printerName()));
+        }
         end(seen.id(), new RunEnd(took.told() ? took.minutes() : promisedMinutes(seen), took.grams(), plates.plate(seen.plateId()).copies().stream()
                 .map(copy -> new CopyEnd(copy.id(), Outcome.WELL, "", null)).toList(), List.of(), "", "", null, null), who);
     }
@@ -247,9 +250,10 @@ public class Runs {
     /**
      * What a run took, as far as anybody knows.
      *
+     * @param brokeOff whether its machine ended it before the file's end
      * @param told whether its machine has told it; else the minutes are those until it should have ended, or until now, and the grams the promise's
      */
-    record Took(double minutes, double grams, boolean told) {
+    record Took(double minutes, double grams, boolean told, boolean brokeOff) {
     }
 
     Took took(Run run) {
@@ -257,10 +261,10 @@ public class Runs {
         MachineFile.Over over = file.map(MachineFile::over).orElse(null);
         if (over != null) {
             double mm = file.orElseThrow().filamentMm();
-            return new Took(Math.round(over.seconds() / 6) / 10.0, mm > 0 ? grams(run, mm) : run.promisedG(), true);
+            return new Took(Math.round(over.seconds() / 6) / 10.0, mm > 0 ? grams(run, mm) : run.promisedG(), true, !over.whole());
         }
         return new Took(run.isOverdue(clock.instant()) ? promisedMinutes(run)
-                : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0)), run.promisedG(), false);
+                : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0)), run.promisedG(), false, false);
     }
 
     /** Of the filament that was pushed forward. */

@@ -204,6 +204,7 @@ class MachinesTest {
         assertThat(file.over().whole()).isFalse();
         assertThat(file.layer()).isEqualTo(7);
         assertThat(file.filamentMm()).isPositive();
+        assertThatThrownBy(() -> runs.endWell(runs.run(run.id()), "mira")).isInstanceOf(Refusal.class).hasMessageContaining("broke off");
         steps.end(run.id(), Outcome.FAILED, 5, 1);
         reached();
         assertThat(machines.alarms()).noneMatch(one -> one.machine().printerId().equals(printer));
