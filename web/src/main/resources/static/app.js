@@ -194,7 +194,7 @@
   for (const kind of ['pointerup', 'pointercancel']) {
     addEventListener(kind, () => setTimeout(() => {
       pressed = null;
-      for (const event of heldBack) htmx.trigger(document.body, event);
+      heldBack.forEach(happened);
       heldBack.clear();
     }), true);
   }
@@ -231,7 +231,20 @@
   // What waits for something on the page asks again when the server says that something went on; one stream for all tabs of the browser
   // where it can be shared, and only while anybody looks. Who looks again catches up.
   const EVENTS = ['worked', 'floor', 'machine', 'alarm'];
-  const happened = event => htmx.trigger(document.body, event);
+  // An answer shows what was when it was asked for: what happens until it has settled is asked about after.
+  const asking = new Set(), meanwhile = new Set();
+  const happened = event => { if (asking.size > 0) meanwhile.add(event); else htmx.trigger(document.body, event); };
+  document.addEventListener('htmx:beforeSend', ({ detail: { xhr, requestConfig } }) => {
+    if (requestConfig.triggeringEvent?.target !== document.body) return;
+    asking.add(xhr);
+    xhr.addEventListener('loadend', () => setTimeout(() => {
+      asking.delete(xhr);
+      if (asking.size > 0) return;
+      const missed = [...meanwhile];
+      meanwhile.clear();
+      for (const event of missed) htmx.trigger(document.body, event);
+    }, htmx.config.defaultSettleDelay));
+  });
   const shared = typeof SharedWorker === 'undefined' ? null : new SharedWorker('/live.js').port;
   if (shared) shared.onmessage = ({ data }) => happened(data);
   let stream = null, looking = false, looked = false;

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.options.FilePayload;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -200,6 +201,23 @@ class AppScriptTest extends Stage {
         page.evaluate("streams[0].dispatchEvent(new Event('worked'))");
         assertThat(at("#waits")).hasText("it came");
         page.waitForFunction("() => streams[0].closed");
+    }
+
+    @Test
+    void what_happens_while_a_place_waits_for_an_answer_is_asked_about_after() {
+        String waits = "<p id=\"waits\" hx-get=\"/worked\" hx-trigger=\"worked from:body\" hx-swap=\"outerHTML\">%s</p>";
+        AtomicBoolean again = new AtomicBoolean();
+        answer("/worked", request -> {
+            if (again.getAndSet(true)) {
+                return waits.formatted("done").getBytes(StandardCharsets.UTF_8);
+            }
+            page.evaluate("streams[0].dispatchEvent(new Event('worked'))");
+            return waits.formatted("still at it").getBytes(StandardCharsets.UTF_8);
+        });
+        play(HEAD, waits.formatted("waiting"));
+        page.waitForFunction("() => window.htmx && window.streams.length");
+        page.evaluate("streams[0].dispatchEvent(new Event('worked'))");
+        assertThat(at("#waits")).hasText("done");
     }
 
     @Test
