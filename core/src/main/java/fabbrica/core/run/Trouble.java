@@ -26,7 +26,9 @@ public enum Trouble {
     TAKEN("is held by another program", "Only one program can be on a machine's line. Find the other one and end it.",
             "What the other one tells it is not seen here: take it to be hot."),
     ANOTHER("is not the machine that answered there before", "Check which machine is at that address; say on its page if it was exchanged.",
-            "Nothing is told to it until then.");
+            "Nothing is told to it until then."),
+    UNWRITTEN("says what cannot be written down", "Make room on the lab's computer; it is written down as soon as that can be, and is kept in mind meanwhile.",
+            "What it is at goes on: take it to be hot.");
 
     private final String label;
     private final String first;

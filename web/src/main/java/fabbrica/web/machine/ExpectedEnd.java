@@ -24,16 +24,22 @@ final class ExpectedEnd {
     record Move(Instant end, boolean late) {
     }
 
-    /** Nothing when it is about where it was said to be. */
-    Optional<Move> move(Instant end) {
-        first = first == null ? end : first;
-        boolean late = !lateTold && Duration.between(first, end).compareTo(LATE) > 0;
-        if (told != null && !late && Duration.between(told, end).abs().compareTo(MOVED) <= 0) {
-            return Optional.empty();
-        }
-        told = end;
-        lateTold |= late;
-        return Optional.of(new Move(end, late));
+    /**
+     * Nothing when it is about where it was said to be.
+     *
+     * @param jumped how far the clock has jumped till now: by that nothing is late
+     */
+    Optional<Move> move(Instant end, Duration jumped) {
+        Instant evenly = end.minus(jumped);
+        first = first == null ? evenly : first;
+        boolean late = !lateTold && Duration.between(first, evenly).compareTo(LATE) > 0;
+        return told != null && !late && Duration.between(told, end).abs().compareTo(MOVED) <= 0 ? Optional.empty() : Optional.of(new Move(end, late));
+    }
+
+    /** It is written down. */
+    void moved(Move move) {
+        told = move.end();
+        lateTold |= move.late();
     }
 
     /** It has ended. */

@@ -7,9 +7,10 @@ import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.events.Happened;
 import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.platform.storage.StorageException;
+import fabbrica.web.platform.storage.StorageFault;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -87,7 +88,7 @@ public class MachineBook {
             batch.store(new ByteArrayInputStream(content));
             repository.insert(file, clock.instant());
         } catch (IOException e) {
-            throw new UncheckedIOException(e);
+            throw new StorageException(StorageFault.of(e), e);
         }
         tell("", file, new Fact.FileSent(file.checked()));
     }

@@ -3,6 +3,7 @@ package fabbrica.web.machine;
 import fabbrica.core.gcode.FileCourse;
 import fabbrica.core.run.Command;
 import fabbrica.core.run.Trouble;
+import fabbrica.web.platform.ClockJumps;
 import fabbrica.web.platform.Live;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.Fact;
@@ -47,16 +48,18 @@ public class Machines {
     private final FileStore files;
     private final Live live;
     private final Clock clock;
+    private final ClockJumps jumps;
     private final Duration every;
     private final Map<String, Watcher> watchers = new ConcurrentHashMap<>();
     private final AtomicReference<List<Alarm>> alarmed = new AtomicReference<>(List.of());
 
-    Machines(MachineBook book, Inventory inventory, FileStore files, Live live, Clock clock, @Value("${fabbrica.machine.every:1s}") Duration every) {
+    Machines(MachineBook book, Inventory inventory, FileStore files, Live live, Clock clock, ClockJumps jumps, @Value("${fabbrica.machine.every:1s}") Duration every) {
         this.book = book;
         this.inventory = inventory;
         this.files = files;
         this.live = live;
         this.clock = clock;
+        this.jumps = jumps;
         this.every = every;
     }
 
@@ -78,7 +81,7 @@ public class Machines {
 
     private synchronized void watch(MachineAddress address) {
         StockPrinter printer = inventory.printer(address.printerId()).orElseThrow();
-        Watcher watcher = new Watcher(printer.printer(), address, book, clock, this::course, this::moved);
+        Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, this::course, this::moved);
         Optional.ofNullable(watchers.put(address.printerId(), watcher)).ifPresent(Watcher::close);
         watcher.connect(events -> new LineLink(address.host(), address.port(), every, events));
         moved();

@@ -11,11 +11,15 @@ import fabbrica.core.run.MachineEvent.Warmth;
 import fabbrica.core.run.MachineState;
 import fabbrica.core.run.Trouble;
 import fabbrica.web.machine.MachineFile.Over;
+import fabbrica.web.platform.ClockJumps;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.Fact;
+import fabbrica.web.platform.storage.StorageException;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -38,6 +42,7 @@ final class Watcher implements AutoCloseable {
 
     private final MachineBook book;
     private final Clock clock;
+    private final ClockJumps jumps;
     private final Function<MachineFile, Optional<FileCourse>> courses;
     private final Runnable moved;
     private Printer printer;
@@ -50,6 +55,10 @@ final class Watcher implements AutoCloseable {
     private boolean starting;
     private boolean silenceTold;
     private String refused = "";
+    /** What could not be written down yet, in its order. */
+    private final Deque<Fact> untold = new ArrayDeque<>();
+    /** Why not, a sentence; empty when all is. */
+    private String unwritten = "";
     private ExpectedEnd ends = new ExpectedEnd();
     private long wrote = System.nanoTime();
     private MachineLink link = new Nowhere();
@@ -77,11 +86,12 @@ final class Watcher implements AutoCloseable {
      * @param courses of a file that is in the store
      * @param moved   called whenever pages are to show something new
      */
-    Watcher(Printer printer, MachineAddress address, MachineBook book, Clock clock, Function<MachineFile, Optional<FileCourse>> courses, Runnable moved) {
+    Watcher(Printer printer, MachineAddress address, MachineBook book, Clock clock, ClockJumps jumps, Function<MachineFile, Optional<FileCourse>> courses, Runnable moved) {
         this.printer = printer;
         this.address = address;
         this.book = book;
         this.clock = clock;
+        this.jumps = jumps;
         this.courses = courses;
         this.moved = moved;
         this.state = MachineState.unknown(clock.instant());
@@ -138,7 +148,7 @@ final class Watcher implements AutoCloseable {
     }
 
     private Optional<Trouble> trouble() {
-        return another ? Optional.of(Trouble.ANOTHER) : state.trouble(job());
+        return another ? Optional.of(Trouble.ANOTHER) : state.trouble(job()).or(() -> unwritten.isEmpty() ? Optional.empty() : Optional.of(Trouble.UNWRITTEN));
     }
 
     private String said(@Nullable Trouble trouble) {
@@ -148,6 +158,7 @@ final class Watcher implements AutoCloseable {
             case OFF_BED, NO_FILAMENT, OPEN, PAUSED -> state.paused();
             case CUT_SHORT -> file == null ? "" : "at layer %d of %d".formatted(file.layer(), file.layers());
             case UNKNOWN_FILE -> Objects.requireNonNull(state.report()).file();
+            case UNWRITTEN -> unwritten;
             case COLD, TAKEN, ANOTHER -> "";
         };
     }
@@ -243,6 +254,7 @@ final class Watcher implements AutoCloseable {
 
     private void forget(MachineFile at) {
         file = null;
+        untold.clear();
         course = null;
         ends = new ExpectedEnd();
         silenceTold = false;
@@ -269,6 +281,11 @@ final class Watcher implements AutoCloseable {
                 case MachineEvent.Started(String name) -> Optional.ofNullable(file).filter(at -> at.file().equals(name)).ifPresent(this::begin);
                 case MachineEvent.Refused(Command command, String why) -> refused(command, why);
             }
+            tellWhatWasUntold();
+            unwritten = "";
+        } catch (StorageException e) {
+            unwritten = e.sentence();
+            LOG.warn("What {} said cannot be written down yet: {}", printer.name(), unwritten);
         } catch (RuntimeException e) {
             LOG.error("What {} said could not be written down", printer.name(), e);
         }
@@ -304,7 +321,15 @@ final class Watcher implements AutoCloseable {
     /** Facts belong to the run, when there is one. */
     private void tell(Fact fact) {
         if (file != null && file.runId() != null) {
-            book.tell("", file, fact);
+            untold.add(fact);
+        }
+    }
+
+    private void tellWhatWasUntold() {
+        MachineFile at = file;
+        while (at != null && !untold.isEmpty()) {
+            book.tell("", at, untold.peek());
+            untold.poll();
         }
     }
 
@@ -315,7 +340,13 @@ final class Watcher implements AutoCloseable {
             return;
         }
         MachineFile now = sent.file().checked(checked), before = file;
-        book.loaded(now, sent.content(), before);
+        try {
+            book.loaded(now, sent.content(), before);
+        } catch (StorageException e) {
+            refused = "it has the file, but that could not be written down here";
+            link.send(new Command.Remove(name));
+            throw e;
+        }
         if (before != null) {
             forget(before);
         }
@@ -415,15 +446,18 @@ final class Watcher implements AutoCloseable {
             expect(now, its, report);
         }
         if (!now.equals(at) && System.nanoTime() - wrote >= WRITES.toNanos()) {
-            wrote = System.nanoTime();
             book.progress(now);
+            wrote = System.nanoTime();
         }
     }
 
     /** The end by what is left; while it is paused it moves on with the time. */
     private void expect(MachineFile at, FileCourse its, Reported report) {
         double left = its.secondsLeft(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation());
-        ends.move(clock.instant().plusMillis(Math.round(1000 * left))).ifPresent(move -> book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late()));
+        ends.move(clock.instant().plusMillis(Math.round(1000 * left)), jumps.total()).ifPresent(move -> {
+            book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late());
+            ends.moved(move);
+        });
     }
 
     private @Nullable FileCourse course(MachineFile at) {

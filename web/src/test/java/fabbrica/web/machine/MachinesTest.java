@@ -18,6 +18,7 @@ import fabbrica.web.floor.Runs;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.PlateFiles;
 import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.ClockJumps;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.Event;
 import fabbrica.web.platform.events.Events;
@@ -57,6 +58,8 @@ class MachinesTest {
     private Inventory inventory;
     @Autowired
     private Spools spools;
+    @Autowired
+    private ClockJumps jumps;
     @Autowired
     private Steps steps;
     @TempDir
@@ -282,7 +285,7 @@ class MachinesTest {
 
     @Test
     void a_second_server_at_the_line_is_told_so() {
-        Watcher second = new Watcher(figures(), book.address(printer).orElseThrow(), book, Clock.systemUTC(), file -> Optional.empty(), () -> { });
+        Watcher second = new Watcher(figures(), book.address(printer).orElseThrow(), book, Clock.systemUTC(), jumps, file -> Optional.empty(), () -> { });
         second.connect(heard -> new LineLink("127.0.0.1", machine.address().port(), Duration.ofMillis(50), heard));
         try {
             Until.true_("it is busy", () -> second.shown().trouble() == Trouble.TAKEN);
