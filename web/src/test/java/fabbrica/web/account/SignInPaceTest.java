@@ -2,11 +2,8 @@ package fabbrica.web.account;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.Clock;
+import fabbrica.web.SetClock;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZoneOffset;
 import org.junit.jupiter.api.Test;
 
 class SignInPaceTest {
@@ -14,23 +11,8 @@ class SignInPaceTest {
     private static final String HOME = "10.0.0.1";
     private static final String SCHOOL = "10.0.0.2";
 
-    private Instant now = Instant.parse("2026-03-02T10:00:00Z");
-    private final SignInPace pace = new SignInPace(new Clock() {
-        @Override
-        public ZoneId getZone() {
-            return ZoneOffset.UTC;
-        }
-
-        @Override
-        public Clock withZone(ZoneId zone) {
-            return this;
-        }
-
-        @Override
-        public Instant instant() {
-            return now;
-        }
-    });
+    private final SetClock clock = new SetClock();
+    private final SignInPace pace = new SignInPace(clock);
 
     @Test
     void five_tries_are_free_and_then_each_waits_twice_as_long_up_to_a_minute() {
@@ -42,7 +24,7 @@ class SignInPaceTest {
         assertThat(pace.toWait("mira", SCHOOL, false)).isEqualTo(Duration.ofSeconds(4));
         fail("mira", SCHOOL, 100);
         assertThat(pace.toWait("mira", SCHOOL, false)).isEqualTo(Duration.ofMinutes(1));
-        now = now.plusSeconds(61);
+        clock.pass(Duration.ofSeconds(61));
         assertThat(pace.toWait("mira", SCHOOL, false)).isZero();
     }
 

@@ -26,6 +26,7 @@ import fabbrica.core.run.MachineEvent.Ended;
 import fabbrica.core.run.MachineEvent.Reported;
 import fabbrica.core.run.MachineEvent.Warmth;
 import fabbrica.core.run.Trouble;
+import fabbrica.web.SetClock;
 import fabbrica.web.platform.ClockJumps;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.storage.StorageException;
@@ -33,11 +34,8 @@ import fabbrica.web.platform.storage.StorageFault;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -54,29 +52,13 @@ class WatcherTest {
     private static final String FILE = "plate-7-a.gcode";
     private static final byte[] GCODE = ("M190 S60\nM109 S210\n;LAYER:0\n" + "G1 X10 Y10 E1 F600\nG1 X100 Y100 E9 F600\n".repeat(200)).getBytes(StandardCharsets.US_ASCII);
     private static final MachineFile ON_IT = new MachineFile(FILE, DOOR.id(), 7, "hash", null, "mark", true, 20, null, "", null, 0, 0, null);
-    private static final MachineFile ORDERED = ON_IT.ordered(Instant.parse("2026-03-02T18:00:00Z"), "mira");
+    private static final MachineFile ORDERED = ON_IT.ordered(Instant.parse("2026-03-02T10:00:00Z"), "mira");
     private static final MachineFile AT_IT = new MachineFile(FILE, DOOR.id(), 7, "hash", null, "mark", true, 20, ORDERED.orderedAt(), "mira", 70L, 3, 100, null);
 
     private final MachineBook book = mock(MachineBook.class);
     private final List<Command> sent = new ArrayList<>();
-    private Instant now = Instant.parse("2026-03-02T18:00:00Z");
+    private final SetClock clock = new SetClock();
     private long nanos;
-    private final Clock clock = new Clock() {
-        @Override
-        public Instant instant() {
-            return now;
-        }
-
-        @Override
-        public ZoneId getZone() {
-            return ZoneOffset.UTC;
-        }
-
-        @Override
-        public Clock withZone(ZoneId zone) {
-            return this;
-        }
-    };
     private final ClockJumps jumps = new ClockJumps(clock, () -> nanos, () -> { });
     private Consumer<MachineEvent> says = event -> { };
     private Watcher watcher;
@@ -128,7 +110,7 @@ class WatcherTest {
 
     private void pass(Duration time, Duration onTheClock) {
         nanos += time.toNanos();
-        now = now.plus(onTheClock);
+        clock.pass(onTheClock);
     }
 
     @Test
@@ -163,7 +145,7 @@ class WatcherTest {
         says.accept(over);
         assertThat(watcher.shown().trouble()).isNull();
         assertThat(watcher.shown().done()).isEqualTo(1);
-        verify(book, times(3)).over(AT_IT.at(20, 800), new MachineFile.Over(now, true, 3600));
+        verify(book, times(3)).over(AT_IT.at(20, 800), new MachineFile.Over(clock.instant(), true, 3600));
     }
 
     @Test

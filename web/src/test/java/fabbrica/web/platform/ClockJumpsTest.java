@@ -2,39 +2,21 @@ package fabbrica.web.platform;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.Clock;
+import fabbrica.web.SetClock;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 
 class ClockJumpsTest {
 
-    private Instant read = Instant.parse("2026-03-02T18:00:00Z");
+    private final SetClock clock = new SetClock();
     private long nanos = 42;
     private final AtomicInteger told = new AtomicInteger();
-    private final ClockJumps jumps = new ClockJumps(new Clock() {
-        @Override
-        public Instant instant() {
-            return read;
-        }
-
-        @Override
-        public ZoneId getZone() {
-            return ZoneOffset.UTC;
-        }
-
-        @Override
-        public Clock withZone(ZoneId zone) {
-            return this;
-        }
-    }, () -> nanos, told::incrementAndGet);
+    private final ClockJumps jumps = new ClockJumps(clock, () -> nanos, told::incrementAndGet);
 
     private void pass(Duration time, Duration onTheClock) {
         nanos += time.toNanos();
-        read = read.plus(onTheClock);
+        clock.pass(onTheClock);
         jumps.look();
     }
 
