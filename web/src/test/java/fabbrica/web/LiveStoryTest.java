@@ -12,10 +12,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.scheduling.concurrent.ThreadPoolTaskScheduler;
 
 /** Pages that are open learn what goes on without asking again and again. */
 @DemoLabTest
@@ -25,6 +27,8 @@ class LiveStoryTest extends Story {
 
     @Autowired
     private Steps steps;
+    @Autowired
+    private ThreadPoolTaskScheduler scheduler;
 
     @Test
     void a_stream_tells_when_a_plate_is_queued_and_says_no_more_than_that() throws Exception {
@@ -41,6 +45,24 @@ class LiveStoryTest extends Story {
         steps.queued(Shapes.box(21, 13, 5), 1, steps.printer(), steps.spool("pla", 800));
         assertThat(told.get(1, TimeUnit.MINUTES)).contains("event:worked").allMatch(line -> SAID.contains(line));
         live.body().close();
+    }
+
+    /** A backup of a lab that is old takes minutes. */
+    @Test
+    void what_goes_on_is_told_while_something_long_is_done_by_the_clock() throws Exception {
+        CountDownLatch done = new CountDownLatch(1);
+        scheduler.execute(() -> {
+            try {
+                done.await();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        });
+        try {
+            a_stream_tells_when_a_plate_is_queued_and_says_no_more_than_that();
+        } finally {
+            done.countDown();
+        }
     }
 
     @Test
