@@ -180,7 +180,11 @@
   document.addEventListener('htmx:beforeSwap', event => {
     // An answer to what a form held before somebody changed it comes too late.
     const form = event.detail.target.closest('form');
-    if (changedAt.get(form) > askedAt.get(event.detail.xhr)) event.detail.shouldSwap = false;
+    if (changedAt.get(form) > askedAt.get(event.detail.xhr)) {
+      event.detail.shouldSwap = false;
+      const asked = event.detail.requestConfig?.triggeringEvent;
+      if (asked?.target === document.body) meanwhile.add(asked.type);
+    }
     unfolded = unfoldedIn(event.detail.target);
   });
   document.addEventListener('htmx:oobBeforeSwap', event => unfolded.push(...unfoldedIn(event.detail.target)));

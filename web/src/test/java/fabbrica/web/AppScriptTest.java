@@ -221,6 +221,22 @@ class AppScriptTest extends Stage {
     }
 
     @Test
+    void what_an_answer_that_came_too_late_for_a_form_was_asked_for_is_asked_about_again() {
+        AtomicBoolean again = new AtomicBoolean();
+        answer("/worked", request -> {
+            if (again.getAndSet(true)) {
+                return "<p id=\"waits\">done</p>".getBytes(StandardCharsets.UTF_8);
+            }
+            page.evaluate("document.getElementById('typed').dispatchEvent(new Event('input', { bubbles: true }))");
+            return "<p id=\"waits\">as it was before</p>".getBytes(StandardCharsets.UTF_8);
+        });
+        play(HEAD, "<form><input id=\"typed\"><p id=\"waits\" hx-get=\"/worked\" hx-trigger=\"worked from:body\" hx-swap=\"outerHTML\">waiting</p></form>");
+        page.waitForFunction("() => window.htmx && window.streams.length");
+        page.evaluate("streams[0].dispatchEvent(new Event('worked'))");
+        assertThat(at("#waits")).hasText("done");
+    }
+
+    @Test
     void keys_lead_to_places_but_not_while_somebody_types() {
         at("[name=name]").press("g");
         at("[name=name]").press("f");
