@@ -159,7 +159,7 @@ class MachineStoryTest {
         page.navigate(browser.at("/floor"));
         page.locator("#printer-" + printer).getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("Start…")).first().click();
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Put the file on the machine")).click();
-        assertThat(page.getByText("The file is on the machine, and it has read the same back.")).isVisible();
+        assertThat(page.locator("#line")).containsText("The file is on the machine, and it has read the same back.");
         Locator ticks = page.getByRole(AriaRole.CHECKBOX);
         for (int i = 0; i < ticks.count(); i++) {
             ticks.nth(i).check();
@@ -201,7 +201,7 @@ class MachineStoryTest {
             printed.add(line);
         } while (line != null && !line.contains("Started FabbricaApplication"));
         assertThat(line).as(String.valueOf(printed)).isNotNull();
-        Thread.ofVirtual().start(() -> terminal.lines().forEach(each -> { }));
+        Thread.ofVirtual().start(() -> terminal.lines().forEach(System.out::println));
         browser = new InBrowser(port);
         page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
         InBrowser.watch(page, scriptErrors);

@@ -65,8 +65,12 @@ final class Watcher implements AutoCloseable {
     /** Read without waiting for what is being written down. */
     private volatile Watched shown;
 
-    /** A file on its way. */
-    private record Sending(MachineFile file, byte[] content, FileCourse course) {
+    /**
+     * A file on its way.
+     *
+     * @param arrived whether it is on the machine, and only remains to be written down
+     */
+    private record Sending(MachineFile file, byte[] content, FileCourse course, boolean arrived) {
     }
 
     /** As long as there is no link yet. */
@@ -203,7 +207,7 @@ final class Watcher implements AutoCloseable {
             throw new Refusal("The file cannot be sent: %s.".formatted(e.getMessage()));
         }
         refused = "";
-        sending = new Sending(MachineFile.sent(name, address.printerId(), plateId, sent.sha256(), mark, its.layers()), sent.bytes(), its);
+        sending = new Sending(MachineFile.sent(name, address.printerId(), plateId, sent.sha256(), mark, its.layers()), sent.bytes(), its, false);
         link.send(new Command.Load(name, sent.bytes()));
         moved();
     }
@@ -281,7 +285,7 @@ final class Watcher implements AutoCloseable {
                 case MachineEvent.Started(String name) -> Optional.ofNullable(file).filter(at -> at.file().equals(name)).ifPresent(this::begin);
                 case MachineEvent.Refused(Command command, String why) -> refused(command, why);
             }
-            tellWhatWasUntold();
+            writeDown();
             unwritten = "";
         } catch (StorageException e) {
             unwritten = e.sentence();
@@ -309,8 +313,10 @@ final class Watcher implements AutoCloseable {
 
     /** Whether what it was told last has come to it shows when it answers again. */
     private void lost(MachineEvent.Lost lost) {
-        refused = isSending() ? lost.why() : refused;
-        sending = null;
+        if (sending != null && !sending.arrived()) {
+            refused = lost.why();
+            sending = null;
+        }
         starting = false;
         if (file != null && file.isAtIt() && !silenceTold) {
             silenceTold = true;
@@ -325,8 +331,19 @@ final class Watcher implements AutoCloseable {
         }
     }
 
-    private void tellWhatWasUntold() {
+    /** What remains to be. */
+    private void writeDown() {
+        Sending sent = sending;
         MachineFile at = file;
+        if (sent != null && sent.arrived()) {
+            book.loaded(sent.file(), sent.content(), at);
+            sending = null;
+            if (at != null) {
+                forget(at);
+            }
+            file = sent.file();
+            course = sent.course();
+        }
         while (at != null && !untold.isEmpty()) {
             book.tell("", at, untold.peek());
             untold.poll();
@@ -335,23 +352,9 @@ final class Watcher implements AutoCloseable {
 
     private void loaded(String name, boolean checked) {
         Sending sent = sending;
-        sending = null;
-        if (sent == null || !sent.file().file().equals(name)) {
-            return;
+        if (sent != null && sent.file().file().equals(name)) {
+            sending = new Sending(sent.file().checked(checked), sent.content(), sent.course(), true);
         }
-        MachineFile now = sent.file().checked(checked), before = file;
-        try {
-            book.loaded(now, sent.content(), before);
-        } catch (StorageException e) {
-            refused = "it has the file, but that could not be written down here";
-            link.send(new Command.Remove(name));
-            throw e;
-        }
-        if (before != null) {
-            forget(before);
-        }
-        file = now;
-        course = sent.course();
     }
 
     /** Of the file that is on it for a plate; 0 while nobody knows. */

@@ -173,14 +173,18 @@ class WatcherTest {
     }
 
     @Test
-    void a_file_that_cannot_be_kept_is_taken_off_again() {
+    void a_file_that_is_on_its_machine_is_written_down_once_there_is_room() {
         doThrow(FULL).when(book).loaded(any(), any(), any());
         watcher.load(8, "mark", "plate-8-b.gcode", GCODE);
         says.accept(new MachineEvent.Loaded("plate-8-b.gcode", "", true));
-        says.accept(idle(null));
-        assertThat(watcher.shown().refused()).contains("could not be written down");
+        assertThat(watcher.shown().trouble()).isEqualTo(Trouble.UNWRITTEN);
         assertThat(watcher.fileFor(8, "mark")).isEmpty();
-        assertThat(sent.getLast()).isEqualTo(new Command.Remove("plate-8-b.gcode"));
+        assertThat(watcher.isSending()).isTrue();
+        doNothing().when(book).loaded(any(), any(), any());
+        says.accept(idle(null));
+        assertThat(watcher.shown().trouble()).isNull();
+        assertThat(watcher.fileFor(8, "mark")).hasValueSatisfying(file -> assertThat(file.checked()).isTrue());
+        assertThat(watcher.isSending()).isFalse();
     }
 
     @Test
