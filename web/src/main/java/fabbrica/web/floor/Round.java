@@ -5,6 +5,7 @@ import fabbrica.core.units.Spoken;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
 import fabbrica.web.floor.Errand.Press;
+import fabbrica.web.machine.Machines;
 import fabbrica.web.plan.Forecasts;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.platform.Moments;
@@ -58,10 +59,11 @@ class Round {
     private final Spools spools;
     private final Inventory inventory;
     private final Keyholders keyholders;
+    private final Machines machines;
     private final Moments moments;
 
     Round(Forecasts forecasts, Runs runs, Tickets tickets, Uncollected uncollected, Members members, Maintenance maintenance, Spools spools, Inventory inventory,
-          Keyholders keyholders, Moments moments) {
+          Keyholders keyholders, Machines machines, Moments moments) {
         this.forecasts = forecasts;
         this.runs = runs;
         this.tickets = tickets;
@@ -71,6 +73,7 @@ class Round {
         this.spools = spools;
         this.inventory = inventory;
         this.keyholders = keyholders;
+        this.machines = machines;
         this.moments = moments;
     }
 
@@ -175,10 +178,11 @@ class Round {
     }
 
     private Errand ended(StockPrinter printer, Run run) {
-        return new Errand(place(printer), "Clear %s: %s should have ended".formatted(printer.name(), run.what()),
-                "Let it cool, lift it off, check that the plate is clear.", run.expectedEnd(),
-                List.of(Press.send("Came out well, cleared", "/floor/runs/%d/well".formatted(run.id()), run),
-                        Press.go("Not well, or other figures…", "/floor/runs/%d/end".formatted(run.id()))));
+        boolean brokeOff = machines.brokeOff(printer.id(), run.id());
+        String end = "/floor/runs/%d/end".formatted(run.id());
+        return new Errand(place(printer), "Clear %s: %s %s".formatted(printer.name(), run.what(), brokeOff ? "broke off" : "should have ended"),
+                "Let it cool, lift it off, check that the plate is clear.", run.expectedEnd(), brokeOff ? List.of(Press.go("How did it end?", end))
+                : List.of(Press.send("Came out well, cleared", "/floor/runs/%d/well".formatted(run.id()), run), Press.go("Not well, or other figures…", end)));
     }
 
     private Errand start(StockPrinter printer, LaidPlate plate, Optional<Slot> planned, List<StockSpool> shelf) {

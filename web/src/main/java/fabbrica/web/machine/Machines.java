@@ -205,6 +205,11 @@ public class Machines {
         return of(printerId).filter(machine -> machine.isAtWork() && Objects.equals(machine.runId(), runId)).isPresent();
     }
 
+    /** Whether a printer's machine holds a run that it did not bring to its end. */
+    public boolean brokeOff(String printerId, long runId) {
+        return of(printerId).filter(machine -> machine.trouble() == Trouble.CUT_SHORT && Objects.equals(machine.runId(), runId)).isPresent();
+    }
+
     /** What the camera over a bed shows; nothing when there is none, or it does not answer. */
     Optional<byte[]> picture(String printerId) {
         return address(printerId).flatMap(CameraPicture::of);

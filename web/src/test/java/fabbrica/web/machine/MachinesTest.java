@@ -145,6 +145,7 @@ class MachinesTest {
         assertThat(file.layer()).isEqualTo(20);
         assertThat(file.over().seconds()).isCloseTo(run.promisedS(), within(0.15 * run.promisedS()));
         assertThat(runs.run(run.id()).isOverdue(file.over().at())).isTrue();
+        assertThat(machines.brokeOff(printer, run.id())).isFalse();
         runs.endWell(runs.run(run.id()), "mira");
         Run ended = runs.run(run.id());
         assertThat(ended.realMinutes()).isCloseTo(file.over().seconds() / 60, within(0.06));
@@ -208,6 +209,7 @@ class MachinesTest {
         assertThat(file.layer()).isEqualTo(7);
         assertThat(file.filamentMm()).isPositive();
         assertThatThrownBy(() -> runs.endWell(runs.run(run.id()), "mira")).isInstanceOf(Refusal.class).hasMessageContaining("broke off");
+        assertThat(machines.brokeOff(printer, run.id())).isTrue();
         steps.end(run.id(), Outcome.FAILED, 5, 1);
         reached();
         assertThat(machines.alarms()).noneMatch(one -> one.machine().printerId().equals(printer));
