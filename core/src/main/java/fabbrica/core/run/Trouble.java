@@ -27,7 +27,7 @@ public enum Trouble {
             "What the other one tells it is not seen here: take it to be hot."),
     ANOTHER("is not the machine that answered there before", "Check which machine is at that address; say on its page if it was exchanged.",
             "Nothing is told to it until then."),
-    UNWRITTEN("says what cannot be written down", "Make room on the lab's computer; it is written down as soon as that can be, and is kept in mind meanwhile.",
+    UNWRITTEN("says what cannot be written down", "See what keeps the lab's computer from writing, its disk first; all of it is written down as soon as that can be.",
             "What it is at goes on: take it to be hot.");
 
     private final String label;
