@@ -165,6 +165,9 @@
     });
   }
 
+  // The event of the stream for which something was asked; none for what people do.
+  const askedFor = ({ requestConfig }) => requestConfig?.triggeringEvent?.target === document.body ? requestConfig.triggeringEvent.type : null;
+
   // What was unfolded stays so when its place on the page is filled anew.
   let unfolded = [];
   const unfoldedIn = place => [place, ...place.querySelectorAll('details')].filter(each => each.matches('details[id][open]')).map(details => details.id);
@@ -182,8 +185,8 @@
     const form = event.detail.target.closest('form');
     if (changedAt.get(form) > askedAt.get(event.detail.xhr)) {
       event.detail.shouldSwap = false;
-      const asked = event.detail.requestConfig?.triggeringEvent;
-      if (asked?.target === document.body) meanwhile.add(asked.type);
+      const asked = askedFor(event.detail);
+      if (asked) meanwhile.add(asked);
     }
     unfolded = unfoldedIn(event.detail.target);
   });
@@ -203,10 +206,10 @@
     }), true);
   }
   document.addEventListener('htmx:beforeSwap', event => {
-    const asked = event.detail.requestConfig?.triggeringEvent;
-    if (asked?.target !== document.body || !event.detail.target.contains(pressed)) return;
+    const asked = askedFor(event.detail);
+    if (!asked || !event.detail.target.contains(pressed)) return;
     event.detail.shouldSwap = false;
-    heldBack.add(asked.type);
+    heldBack.add(asked);
   });
 
   // Whoever was at work in a place that is filled anew stays at what they were at: at what has its number, or is called and leads as it did;
@@ -238,8 +241,9 @@
   // An answer shows what was when it was asked for: what happens until it has settled is asked about after.
   const asking = new Set(), meanwhile = new Set();
   const happened = event => { if (asking.size > 0) meanwhile.add(event); else htmx.trigger(document.body, event); };
-  document.addEventListener('htmx:beforeSend', ({ detail: { xhr, requestConfig } }) => {
-    if (requestConfig.triggeringEvent?.target !== document.body) return;
+  document.addEventListener('htmx:beforeSend', ({ detail }) => {
+    if (!askedFor(detail)) return;
+    const { xhr } = detail;
     asking.add(xhr);
     xhr.addEventListener('loadend', () => setTimeout(() => {
       asking.delete(xhr);

@@ -260,17 +260,19 @@ public class Runs {
         Optional<MachineFile> file = machineBook.ofRun(run.id());
         MachineFile.Over over = file.map(MachineFile::over).orElse(null);
         if (over != null) {
-            double mm = file.orElseThrow().filamentMm();
-            return new Took(Math.round(over.seconds() / 6) / 10.0, mm > 0 ? grams(run, mm) : run.promisedG(), true, !over.whole());
+            return new Took(Math.round(over.seconds() / 6) / 10.0, grams(run, file.orElseThrow(), over.whole()), true, !over.whole());
         }
         return new Took(run.isOverdue(clock.instant()) ? promisedMinutes(run)
                 : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0)), run.promisedG(), false, false);
     }
 
-    /** Of the filament that was pushed forward. */
-    private double grams(Run run, double filamentMm) {
+    /** Of the filament that was pushed forward; where the machine has not told that, of the promise as far as its layers went. */
+    private double grams(Run run, MachineFile file, boolean whole) {
+        if (file.filamentMm() == 0) {
+            return whole ? run.promisedG() : run.promisedG() * file.layer() / Math.max(1, file.layers());
+        }
         Material material = inventory.material(spools.spool(run.spoolId()).orElseThrow().spool().materialId()).orElseThrow();
-        double mm3 = filamentMm * inventory.printer(run.printerId()).orElseThrow().printer().filamentAreaMm2();
+        double mm3 = file.filamentMm() * inventory.printer(run.printerId()).orElseThrow().printer().filamentAreaMm2();
         return material.grams(mm3);
     }
 

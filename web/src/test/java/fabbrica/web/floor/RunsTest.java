@@ -36,6 +36,8 @@ import java.util.stream.LongStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DemoLabTest
 class RunsTest {
@@ -54,6 +56,10 @@ class RunsTest {
     private Inventory inventory;
     @Autowired
     private Spools spools;
+    @Autowired
+    private JdbcTemplate jdbc;
+    @Autowired
+    private TransactionTemplate transaction;
 
     private String printer;
     private long spool;
@@ -132,6 +138,20 @@ class RunsTest {
         assertThat(shares.stream().filter(share -> share.ticketId() == large).mapToDouble(RunCopy::grams).sum()).as("six times the volume, the skirt shared")
                 .isGreaterThan(3 * each);
         assertThat(List.of(small, large)).extracting(id -> tickets.ticket(id).state()).containsOnly(TicketState.PRINTED);
+    }
+
+    /** Its machine has not told what it pushed. */
+    @Test
+    void of_a_run_that_broke_off_the_promise_counts_as_far_as_its_layers_went() {
+        long run = steps.started(queued(1));
+        transaction.executeWithoutResult(status -> jdbc.update("""
+                insert into machine_file (file, printer_id, plate_id, hash, mark, checked, layers, sent_at, ordered_at, run_id, layer, over_at, whole, seconds)
+                select 'a.gcode', ?, plate_id, '', '', 0, 20, 0, 0, id, 5, 0, 0, 600 from run where id = ?""", printer, run));
+        assertThat(runs.took(runs.run(run)).grams()).isCloseTo(runs.run(run).promisedG() / 4, within(1e-9));
+        transaction.executeWithoutResult(status -> jdbc.update("update machine_file set layer = 0 where run_id = ?", run));
+        assertThat(runs.took(runs.run(run)).grams()).isZero();
+        transaction.executeWithoutResult(status -> jdbc.update("update machine_file set whole = 1 where run_id = ?", run));
+        assertThat(runs.took(runs.run(run)).grams()).isEqualTo(runs.run(run).promisedG());
     }
 
     @Test
