@@ -11,6 +11,8 @@ import java.time.Duration;
 import java.util.Comparator;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.session.SessionRegistry;
 import org.springframework.security.core.session.SessionRegistryImpl;
@@ -19,6 +21,7 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.SavedRequestAwareAuthenticationSuccessHandler;
 import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
+import org.springframework.security.web.savedrequest.HttpSessionRequestCache;
 import org.springframework.security.web.session.HttpSessionEventPublisher;
 import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.util.pattern.PathPattern;
@@ -32,8 +35,12 @@ class SecurityConfiguration {
 
     @Bean
     SecurityFilterChain rules(HttpSecurity http, SignInGuard guard, SessionRegistry sessions) throws Exception {
+        HttpSessionRequestCache asked = new HttpSessionRequestCache();
+        asked.setRequestMatcher(SecurityConfiguration::isWholePage);
         SavedRequestAwareAuthenticationSuccessHandler toWhereItWasAsked = new SavedRequestAwareAuthenticationSuccessHandler();
+        toWhereItWasAsked.setRequestCache(asked);
         return http
+                .requestCache(cache -> cache.requestCache(asked))
                 .authorizeHttpRequests(requests -> {
                     requests.dispatcherTypeMatchers(DispatcherType.ERROR).permitAll();
                     Access.routes().stream().sorted(Comparator.comparing(Access.Route::pattern, PathPattern.SPECIFICITY_COMPARATOR))
@@ -76,12 +83,21 @@ class SecurityConfiguration {
         return new HttpSessionEventPublisher();
     }
 
+    /** Whether somebody wanted to go there, and not a page that fetched a piece of itself, a picture or a model. */
+    private static boolean isWholePage(HttpServletRequest request) {
+        return request.getMethod().equals("GET") && !byScript(request) && String.valueOf(request.getHeader(HttpHeaders.ACCEPT)).contains(MediaType.TEXT_HTML_VALUE);
+    }
+
+    private static boolean byScript(HttpServletRequest request) {
+        return request.getHeader("HX-Request") != null;
+    }
+
     /** A script that asked for a piece of a page is told; it never gets the sign-in page to put in its place. */
     private static void signInAgain(HttpServletRequest request, HttpServletResponse response) throws IOException {
-        if (request.getHeader("HX-Request") == null) {
-            response.sendRedirect(SIGN_IN);
-        } else {
+        if (byScript(request)) {
             response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
+        } else {
+            response.sendRedirect(SIGN_IN);
         }
     }
 

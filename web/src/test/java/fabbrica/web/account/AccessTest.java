@@ -22,6 +22,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.http.MediaType;
+import org.springframework.mock.web.MockHttpSession;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.web.bind.annotation.RequestMethod;
 import org.springframework.web.servlet.mvc.method.RequestMappingInfo;
@@ -41,6 +43,16 @@ class AccessTest {
             "/tickets/1", "/mine"})
     void nobody_sees_a_page_without_signing_in(String page) throws Exception {
         mvc.perform(get(page)).andExpect(status().is3xxRedirection()).andExpect(redirectedUrl("/sign-in"));
+    }
+
+    @Test
+    void after_signing_in_one_is_where_one_wanted_to_go_never_on_a_piece_of_a_page() throws Exception {
+        MockHttpSession session = new MockHttpSession();
+        mvc.perform(get("/floor").accept(MediaType.TEXT_HTML).session(session)).andExpect(redirectedUrl("/sign-in"));
+        mvc.perform(get("/machines/alarms").accept(MediaType.TEXT_HTML).header("HX-Request", "true").session(session)).andExpect(status().isUnauthorized());
+        mvc.perform(get("/plates/1.svg").accept(MediaType.valueOf("image/svg+xml"), MediaType.ALL).session(session)).andExpect(redirectedUrl("/sign-in"));
+        mvc.perform(post("/sign-in").param("username", "mira").param("password", "demo-coordinator").with(csrf()).session(session))
+                .andExpect(redirectedUrl("http://localhost/floor?continue"));
     }
 
     @ParameterizedTest

@@ -39,7 +39,7 @@ import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.test.web.servlet.MockMvc;
 
-/** At half past twelve, with one who has a key, from ten to eight on every day. */
+/** At half past twelve, with one who has a key and a lab that is open from ten to eight on every day, whichever day it is. */
 @DemoLabTest
 class DutyPagesTest {
 
@@ -66,8 +66,10 @@ class DutyPagesTest {
         hours = inventory.calendar();
         today = ZonedDateTime.ofInstant(clock.instant(), inventory.zone()).toLocalDate();
         before.forEach(one -> keyholders.remove(one.id(), "mira"));
-        keyholders.add(new Keyholder(0, "Ada", Set.of(Task.values()), new Calendar(inventory.zone(), Arrays.stream(DayOfWeek.values())
-                .collect(Collectors.toMap(Function.identity(), day -> List.of(Hours.of(10, 20)))), Map.of()), new CalendarText.Notes(Map.of())), "mira");
+        Calendar everyDay = new Calendar(inventory.zone(), Arrays.stream(DayOfWeek.values())
+                .collect(Collectors.toMap(Function.identity(), day -> List.of(Hours.of(10, 20)))), Map.of());
+        inventory.change(hours, everyDay, new CalendarText.Notes(Map.of()), "mira");
+        keyholders.add(new Keyholder(0, "Ada", Set.of(Task.values()), everyDay, new CalendarText.Notes(Map.of())), "mira");
         steps.queued(Shapes.box(20, 20, 20), 1, steps.printer(), steps.spool("pla", 900));
     }
 
