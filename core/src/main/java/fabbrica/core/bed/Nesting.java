@@ -121,7 +121,7 @@ public record Nesting(List<Sheet> sheets, List<Integer> tooMany) {
 
             private final Bitmap taken = new Bitmap(columns + 64, rows);
             private final List<Placement> placements = new ArrayList<>();
-            private final Map<List<Integer>, Integer> tried = new HashMap<>();
+            private final int[][] tried = new int[items.size()][TURNS + 1];
 
             Filling() {
                 for (Bed.Zone zone : bed.keepOut()) {
@@ -136,7 +136,7 @@ public record Nesting(List<Sheet> sheets, List<Integer> tooMany) {
                 Turned best = null;
                 for (int turn = 0; turn <= TURNS; turn++) {
                     Turned part = turned(item, turn);
-                    int at = firstPlace(List.of(item, turn), part.outline, bestEnd);
+                    int at = firstPlace(tried[item], turn, part.outline, bestEnd);
                     if (at >= 0 && at / columns + part.outline.height() < bestEnd) {
                         bestEnd = at / columns + part.outline.height();
                         bestAt = at;
@@ -153,20 +153,19 @@ public record Nesting(List<Sheet> sheets, List<Integer> tooMany) {
             }
 
             /** Row after row; places that were taken once stay taken, so the search goes on where it stopped. */
-            private int firstPlace(List<Integer> key, Bitmap outline, int before) {
+            private int firstPlace(int[] from, int turn, Bitmap outline, int before) {
                 int lastColumn = columns - outline.width(), lastRow = rows - outline.height();
-                int start = tried.getOrDefault(key, 0);
-                for (int y = start / columns, x = start % columns; y <= lastRow; y++, x = 0) {
+                for (int y = from[turn] / columns, x = from[turn] % columns; y <= lastRow; y++, x = 0) {
                     if (y + outline.height() >= before) {
                         return -1;
                     }
                     for (; x <= lastColumn; x++) {
                         if (!taken.overlaps(outline, x, y)) {
-                            tried.put(key, y * columns + x);
+                            from[turn] = y * columns + x;
                             return y * columns + x;
                         }
                     }
-                    tried.put(key, (y + 1) * columns);
+                    from[turn] = (y + 1) * columns;
                 }
                 return -1;
             }

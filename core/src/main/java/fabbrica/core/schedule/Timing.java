@@ -798,13 +798,28 @@ public final class Timing {
     }
 
     private long firstFree(int p, long from, long needs) {
-        for (long[] span : onDuty[p]) {
-            long at = busy[p].after(Math.max(from, span[0]), needs + PRESSING_START_S);
-            if (at + needs <= span[1]) {
+        long[][] spans = onDuty[p];
+        for (int i = firstEnding(spans, from + needs); i < spans.length; i++) {
+            long at = busy[p].after(Math.max(from, spans[i][0]), needs + PRESSING_START_S);
+            if (at + needs <= spans[i][1]) {
                 return at;
             }
         }
         return NEVER;
+    }
+
+    /** The first of some stretches in order that does not end before a moment. */
+    private static int firstEnding(long[][] spans, long moment) {
+        int low = 0, high = spans.length;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (spans[middle][1] < moment) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        return low;
     }
 
     /** The earliest at which no limit is passed. */
@@ -928,10 +943,11 @@ public final class Timing {
             System.arraycopy(to, i + 1, to, i, size - i);
         }
 
-        /** The earliest from a moment on at which nothing is taken for so long. */
+        /** The earliest from a moment on at which nothing is taken for so long; none of what is taken may overlap. */
         long after(long moment, long length) {
             long at = moment;
-            for (int i = 0; i < size && from[i] < at + length; i++) {
+            int found = Arrays.binarySearch(from, 0, size, moment);
+            for (int i = Math.max(0, found < 0 ? -2 - found : found - 1); i < size && from[i] < at + length; i++) {
                 if (to[i] > at) {
                     at = to[i];
                 }
