@@ -2,9 +2,13 @@ package fabbrica.web.platform;
 
 import java.io.IOException;
 import java.time.Duration;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.IntSupplier;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.context.annotation.Lazy;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
@@ -18,15 +22,17 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
  * Tells open pages that something went on, by server-sent events; what waits for it on a page asks again. Events carry a name and
  * nothing else, so that nobody learns by them what they may not see: "worked" while anything is worked out and a moment after,
  * "floor" when something happened to a plate, a run or a printer, and as time passes; "machine" when a machine said something, "alarm" when one is in
- * trouble, or no longer.
+ * trouble, or no longer. Whoever is told asks at once: where many pages are open they are told in turns, as fast as the server answers them.
  */
 @Component
 @Lazy(false)
 public class Live {
 
-    private static final long TICK_MS = 400;
-    /** What machines say goes by as they print. */
-    private static final int TICKS_A_MACHINE = 2;
+    private static final long TICK_MS = 100;
+    /** What is worked out, and what machines say, goes by all the time. */
+    private static final int TICKS_A_WORK = 4, TICKS_A_MACHINE = 8;
+    /** Of trouble all are told within a second or so, whatever else is asked for: so many pages a tick are 240 a second. */
+    private static final int ALARMS_A_TICK = 24;
     /** Browsers connect again; whoever may no longer listen is told so then. */
     private static final Duration LONGEST = Duration.ofMinutes(5);
 
@@ -34,11 +40,32 @@ public class Live {
     private final AtomicBoolean floorMoved = new AtomicBoolean();
     private final AtomicBoolean machineMoved = new AtomicBoolean();
     private final AtomicBoolean alarmed = new AtomicBoolean();
+    /** Whose turn is still to come, the longest wait first; looked at by the tick alone. */
+    private final Set<SseEmitter> toldOfAlarm = new LinkedHashSet<>(), toldOfFloor = new LinkedHashSet<>(), toldOfMachines = new LinkedHashSet<>();
+    private final IntSupplier underWay;
+    private final int atOnce;
     private int ticks;
     private volatile boolean closed;
 
+    @Autowired
+    Live(Answering answering) {
+        this(answering::underWay, Math.max(2, Runtime.getRuntime().availableProcessors()));
+    }
+
+    /**
+     * @param underWay how many answers are
+     * @param atOnce   while so many are, only one page a tick is told of the floor
+     */
+    Live(IntSupplier underWay, int atOnce) {
+        this.underWay = underWay;
+        this.atOnce = atOnce;
+    }
+
     SseEmitter open() {
-        SseEmitter stream = new SseEmitter(closed ? 1 : LONGEST.toMillis());
+        return open(new SseEmitter(closed ? 1 : LONGEST.toMillis()));
+    }
+
+    SseEmitter open(SseEmitter stream) {
         stream.onCompletion(() -> streams.remove(stream));
         stream.onTimeout(stream::complete);
         streams.add(stream);
@@ -70,18 +97,29 @@ public class Live {
 
     @Scheduled(fixedRate = TICK_MS)
     void tick() {
+        ticks++;
         if (alarmed.getAndSet(false)) {
-            streams.forEach(stream -> send(stream, "alarm"));
-        }
-        if (++ticks % TICKS_A_MACHINE == 0 && machineMoved.getAndSet(false)) {
-            streams.forEach(stream -> send(stream, "machine"));
-        }
-        if (!streams.isEmpty() && Works.busyLately()) {
-            streams.forEach(stream -> send(stream, "worked"));
+            toldOfAlarm.addAll(streams);
         }
         if (floorMoved.getAndSet(false)) {
-            streams.forEach(stream -> send(stream, "floor"));
+            toldOfFloor.addAll(streams);
         }
+        if (ticks % TICKS_A_MACHINE == 0 && machineMoved.getAndSet(false)) {
+            toldOfMachines.addAll(streams);
+        }
+        tell(toldOfAlarm, "alarm", ALARMS_A_TICK);
+        tell(toldOfFloor, "floor", Math.max(1, atOnce - underWay.getAsInt()));
+        tell(toldOfMachines, "machine", Math.max(1, atOnce - underWay.getAsInt()));
+        if (ticks % TICKS_A_WORK == 0 && !streams.isEmpty() && Works.busyLately()) {
+            streams.forEach(stream -> send(stream, "worked"));
+        }
+    }
+
+    private void tell(Set<SseEmitter> waiting, String name, int most) {
+        waiting.retainAll(streams);
+        List<SseEmitter> next = waiting.stream().limit(most).toList();
+        next.forEach(stream -> send(stream, name));
+        next.forEach(waiting::remove);
     }
 
     @Scheduled(fixedRateString = "${fabbrica.live.minute:1m}")
