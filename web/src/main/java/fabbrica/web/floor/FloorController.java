@@ -1,6 +1,7 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.schedule.Schedule.Slot;
+import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.FloorPlans.Desk;
 import fabbrica.web.machine.Machines;
 import fabbrica.web.machine.Watched;
@@ -32,6 +33,8 @@ class FloorController {
 
     /** How much of time somebody looked at last, in their session. */
     private static final String SPAN = "floor.span";
+    /** How much of a queue is listed; the plan shows all of it. */
+    private static final int NEXT_IN_LINE = 6;
 
     private final Runs runs;
     private final FloorPlans plans;
@@ -54,16 +57,18 @@ class FloorController {
         this.machines = machines;
     }
 
-    /** A plate that waits, and when it is expected to be printed; nothing when nobody knows. */
-    record Waiting(LaidPlate plate, Optional<Slot> slot, boolean late) {
+    /** A plate that waits, in words; a crowded Floor has hundreds of them, and words are quicker said here than in a template. */
+    record Waiting(long id, String name, String whose, String takes, String expected, boolean late) {
     }
 
     /**
      * @param running  null while the printer is idle
      * @param machine  null where it is started by hand
      * @param canStart whether what waits may be started
+     * @param waiting  what is next in line
+     * @param more     how many wait behind those
      */
-    record Queue(StockPrinter printer, @Nullable Run running, @Nullable Watched machine, boolean canStart, List<Waiting> waiting) {
+    record Queue(StockPrinter printer, @Nullable Run running, @Nullable Watched machine, boolean canStart, List<Waiting> waiting, int more) {
     }
 
     /**
@@ -103,7 +108,8 @@ class FloorController {
         List<Queue> rows = queues.floor().printers().stream().map(printer -> new Queue(printer,
                 running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null),
                 machines.of(printer.id()).orElse(null), queues.floor().canStart(printer),
-                queues.row(printer.id()).stream().map(one -> new Waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList())).toList();
+                queues.row(printer.id()).stream().limit(NEXT_IN_LINE).map(one -> waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList(),
+                Math.max(0, queues.row(printer.id()).size() - NEXT_IN_LINE))).toList();
         Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), plan.needed()).stream()
                 .map(each -> each.plate().id()).collect(Collectors.toSet());
         if (span != null) {
@@ -116,5 +122,11 @@ class FloorController {
                 queues.floor().open().stream().filter(LaidPlate::isDraft).toList(), tickets.inStates(TicketState.FAILED),
                 moments.now(), keyholders.all().stream().filter(one -> one.hours().at(moments.now()).isPresent()).toList()));
         return "floor/floor";
+    }
+
+    private Waiting waiting(LaidPlate plate, Optional<Slot> slot, boolean late) {
+        String number = plate.tickets().size() == 1 ? " no. " + plate.tickets().getFirst() : "";
+        return new Waiting(plate.id(), plate.name(), plate.member() + number, Spoken.duration(Objects.requireNonNull(plate.promise()).totalS()),
+                slot.map(known -> moments.say(known.start())).orElse("nobody knows"), late);
     }
 }

@@ -4,8 +4,10 @@ import fabbrica.web.plan.Forecasts;
 import fabbrica.web.platform.Live;
 import fabbrica.web.platform.Outdated;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.platform.storage.Snapshots;
 import java.time.Clock;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -18,13 +20,15 @@ class FloorPlans {
     private final Claims claims;
     private final Live live;
     private final Clock clock;
+    private final Supplier<Desk> desk;
 
-    FloorPlans(FloorPlanRepository repository, Forecasts forecasts, Claims claims, Live live, Clock clock) {
+    FloorPlans(FloorPlanRepository repository, Forecasts forecasts, Claims claims, Live live, Clock clock, Snapshots snapshots) {
         this.repository = repository;
         this.forecasts = forecasts;
         this.claims = claims;
         this.live = live;
         this.clock = clock;
+        this.desk = snapshots.of(this::look);
     }
 
     /**
@@ -65,6 +69,10 @@ class FloorPlans {
     }
 
     Desk desk() {
+        return desk.get();
+    }
+
+    private Desk look() {
         Forecasts.Floor floor = forecasts.floor();
         FloorPlan queues = FloorPlan.queues(floor, claims.of(floor.waiting()));
         Optional<Draft> draft = repository.draft();

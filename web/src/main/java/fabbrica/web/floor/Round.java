@@ -134,13 +134,14 @@ class Round {
 
     private List<Later> later(Forecasts.Floor floor, List<Run> running, Set<Long> startable) {
         Map<String, StockPrinter> printers = floor.printers().stream().collect(Collectors.toMap(StockPrinter::id, Function.identity()));
-        Stream<Later> ends = running.stream().filter(run -> !run.isOverdue(moments.now())).map(run -> new Later(run.expectedEnd(), run.printerName(),
+        Instant now = moments.now(), far = now.plus(FAR);
+        Stream<Later> ends = running.stream().filter(run -> !run.isOverdue(now) && run.expectedEnd().isBefore(far)).map(run -> new Later(run.expectedEnd(), run.printerName(),
                 "%s ends%s".formatted(run.what(), run.members().isEmpty() ? "" : ", for " + run.members()), "", run));
-        Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate)
+        Stream<Later> starts = floor.waiting().stream().flatMap(plate -> floor.of(plate).filter(slot -> slot.work().isBefore(far))
                 .filter(slot -> !startable.contains(plate.id()) || !floor.canStart(printer(printers, slot)))
                 .map(slot -> new Later(slot.work(), printer(printers, slot).name(), "start %s%s".formatted(plate.name(),
                         plate.member().isEmpty() ? "" : ", for " + plate.member()), Objects.requireNonNullElse(slot.person(), ""), null)).stream());
-        return Stream.concat(ends, starts).filter(each -> each.at().isBefore(moments.now().plus(FAR))).sorted(Comparator.comparing(Later::at)).toList();
+        return Stream.concat(ends, starts).sorted(Comparator.comparing(Later::at)).toList();
     }
 
     private static StockPrinter printer(Map<String, StockPrinter> printers, Slot slot) {

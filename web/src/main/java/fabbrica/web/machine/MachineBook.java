@@ -9,6 +9,7 @@ import fabbrica.web.platform.events.Happened;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.platform.storage.StorageException;
 import fabbrica.web.platform.storage.StorageFault;
+import fabbrica.web.platform.storage.WriterTransactions;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.time.Clock;
@@ -60,7 +61,7 @@ public class MachineBook {
     }
 
     /** What answered at an address for the first time. */
-    @Transactional
+    @Transactional(label = WriterTransactions.ASIDE)
     void met(MachineAddress address) {
         repository.save(address);
     }
@@ -94,14 +95,14 @@ public class MachineBook {
     }
 
     /** Somebody has confirmed that the plate is clear, for this run and no other. */
-    @Transactional
+    @Transactional(label = WriterTransactions.ASIDE)
     public void order(MachineFile file, String who) {
         if (!repository.order(file.file(), clock.instant(), who)) {
             throw new Refusal("This plate is being started already.");
         }
     }
 
-    @Transactional
+    @Transactional(label = WriterTransactions.ASIDE)
     void lapse(MachineFile file) {
         repository.lapse(file.file());
     }
@@ -124,7 +125,7 @@ public class MachineBook {
         repository.begun(file, runId);
     }
 
-    @Transactional
+    @Transactional(label = WriterTransactions.ASIDE)
     void progress(MachineFile file) {
         repository.progress(file);
     }

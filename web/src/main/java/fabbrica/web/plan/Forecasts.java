@@ -16,6 +16,7 @@ import fabbrica.core.schedule.Scheduler;
 import fabbrica.core.schedule.Setup;
 import fabbrica.core.schedule.Span;
 import fabbrica.web.plan.LaidPlate.PublishedSlot;
+import fabbrica.web.platform.storage.Snapshots;
 import fabbrica.web.stores.Duty;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.Keyholders;
@@ -34,6 +35,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -54,8 +56,9 @@ public class Forecasts {
     private final Maintenance maintenance;
     private final Clock clock;
     private final Scheduler scheduler = new FirstCome();
+    private final Supplier<Floor> floor;
 
-    Forecasts(Inventory inventory, Keyholders keyholders, Spools spools, PlateRepository plates, Usage usage, Maintenance maintenance, Clock clock) {
+    Forecasts(Inventory inventory, Keyholders keyholders, Spools spools, PlateRepository plates, Usage usage, Maintenance maintenance, Clock clock, Snapshots snapshots) {
         this.inventory = inventory;
         this.keyholders = keyholders;
         this.spools = spools;
@@ -63,6 +66,7 @@ public class Forecasts {
         this.usage = usage;
         this.maintenance = maintenance;
         this.clock = clock;
+        this.floor = snapshots.of(this::look);
     }
 
     /**
@@ -157,6 +161,10 @@ public class Forecasts {
     }
 
     public Floor floor() {
+        return floor.get();
+    }
+
+    private Floor look() {
         List<StockPrinter> printers = inventory.printers();
         List<LaidPlate> open = plates.open();
         List<LaidPlate> waiting = open.stream().filter(LaidPlate::waits).toList();

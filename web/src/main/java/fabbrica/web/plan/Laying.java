@@ -1,6 +1,7 @@
 package fabbrica.web.plan;
 
 import com.github.benmanes.caffeine.cache.Cache;
+import fabbrica.core.bed.Bed;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Clearance;
 import fabbrica.core.bed.Layout;
@@ -32,7 +33,8 @@ public class Laying {
         this.sliced = sliced;
     }
 
-    private record Asked(List<Wanted> wanted, Recipe recipe, Printer printer, Sequence sequence) {
+    /** All that where things lie depends on: neither speeds nor which of several printers with the same bed. */
+    private record Asked(List<Wanted> wanted, Layout.Room room, Bed bed, Sequence sequence) {
     }
 
     /** Copies of one part on as many plates as they take: one where it fits best, several where they are nested, a file sliced elsewhere as it is. */
@@ -46,9 +48,7 @@ public class Laying {
 
     /** Several copies, on as many plates as they take. */
     public Nester lay(List<Wanted> wanted, Recipe recipe, Printer printer, Sequence sequence) {
-        // Speeds do not matter for where things lie.
-        return laid.get(new Asked(wanted, recipe.geometry(), printer, sequence), key -> Nester.of(wanted, recipe, printer, sequence,
-                meshes::mesh)).with(recipe);
+        return laid.get(new Asked(wanted, Nester.room(recipe), printer.freeBed(), sequence), key -> Nester.of(wanted, recipe, printer, sequence, meshes::mesh)).with(recipe);
     }
 
     public BedFit fit(Part part, Recipe recipe, Printer printer) {

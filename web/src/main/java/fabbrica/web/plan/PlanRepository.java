@@ -2,8 +2,10 @@ package fabbrica.web.plan;
 
 import static fabbrica.web.platform.storage.Columns.longOrNull;
 
+import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.web.platform.Caches;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -20,6 +22,8 @@ class PlanRepository {
 
     private final JdbcClient jdbc;
     private final ObjectMapper json;
+    /** Read once: many plans have the same. */
+    private final Cache<String, Recipe> recipes = Caches.of(500).build();
 
     PlanRepository(JdbcClient jdbc, ObjectMapper json) {
         this.jdbc = jdbc;
@@ -64,7 +68,7 @@ class PlanRepository {
 
     Plan read(ResultSet row, int number) throws SQLException {
         return new Plan(row.getLong("id"), new PlanEntry(StartingPoint.ofCode(row.getString("starting_point")).orElse(StartingPoint.DAILY_BREAD),
-                json.readValue(row.getString("recipe"), Recipe.class), row.getString("printer_id"), longOrNull(row, "spool_id"),
+                recipes.get(row.getString("recipe"), stored -> json.readValue(stored, Recipe.class)), row.getString("printer_id"), longOrNull(row, "spool_id"),
                 row.getBoolean("fresh")));
     }
 }

@@ -4,6 +4,7 @@ import static fabbrica.web.platform.storage.Columns.instant;
 import static fabbrica.web.platform.storage.Columns.instantOrNull;
 import static fabbrica.web.platform.storage.Columns.longOrNull;
 
+import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.estimate.Phase;
 import fabbrica.core.estimate.Portions;
 import fabbrica.core.recipe.Part;
@@ -13,11 +14,13 @@ import fabbrica.core.recipe.Plate.Place;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.LaidPlate.PublishedSlot;
 import fabbrica.web.plan.LaidPlate.State;
+import fabbrica.web.platform.Caches;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -42,11 +45,16 @@ class PlateRepository {
             left join promise r on r.id = (select max(id) from promise o where o.plate_id = p.id)
             left join slot s on s.plate_id = p.id
             """;
+    private static final int MOST_READ = 3000;
     private static final TypeReference<Map<Phase, Double>> PHASES = new TypeReference<>() { };
 
     private final JdbcClient jdbc;
     private final ObjectMapper json;
     private final PlanRepository plans;
+    /** Read once: copies share them, and what waits is looked at again and again. */
+    private final Cache<String, Part> parts = Caches.of(MOST_READ).build();
+    private final Cache<String, Portions> portions = Caches.of(MOST_READ).build();
+    private final Cache<String, Map<Phase, Double>> phases = Caches.of(MOST_READ).build();
 
     PlateRepository(JdbcClient jdbc, ObjectMapper json, PlanRepository plans) {
         this.jdbc = jdbc;
@@ -187,7 +195,7 @@ class PlateRepository {
                 join ticket t on t.id = c.ticket_id join model m on m.id = t.model_id left join member b on b.id = t.member_id
                 where c.plate_id in (:plates) order by c.nth""").param("plates", plates.stream().map(LaidPlate::id).toList()).query(row -> {
                     copies.computeIfAbsent(row.getLong("plate_id"), id -> new ArrayList<>()).add(new LaidCopy(row.getLong("id"),
-                            row.getLong("ticket_id"), row.getInt("nth"), new Copy(json.readValue(row.getString("part"), Part.class),
+                            row.getLong("ticket_id"), row.getInt("nth"), new Copy(parts.get(row.getString("part"), stored -> json.readValue(stored, Part.class)),
                                     new Place(row.getDouble("x_mm"), row.getDouble("y_mm"), row.getDouble("turn_deg"))),
                             row.getString("model_name"), row.getString("member_name")));
                 });
@@ -201,10 +209,10 @@ class PlateRepository {
         return new LaidPlate(row.getLong("id"), new Plan(row.getLong("plan_id"), plan.entry()), Plate.Sequence.valueOf(row.getString("sequence")),
                 State.valueOf(row.getString("state")), row.getDouble("place"), instant(row, "made_at"), instantOrNull(row, "queued_at"), instantOrNull(row, "started_at"), instantOrNull(row, "expected_at"),
                 List.of(),
-                promise == null ? null : new Promise(promise, row.getString("printer_id"), phases(row.getString("phases")),
+                promise == null ? null : new Promise(promise, row.getString("printer_id"), phases.get(row.getString("phases"), this::phases),
                         row.getDouble("prepare_s"), row.getDouble("total_s"), row.getDouble("earliest_s"), row.getDouble("latest_s"),
                         row.getDouble("grams"), row.getDouble("purged_g"),
-                        json.readValue(row.getString("portions"), Portions.class), row.getString("core_version")), published(row));
+                        portions.get(row.getString("portions"), stored -> json.readValue(stored, Portions.class)), row.getString("core_version")), published(row));
     }
 
     private static @Nullable PublishedSlot published(ResultSet row) throws SQLException {
@@ -215,6 +223,6 @@ class PlateRepository {
     private Map<Phase, Double> phases(String stored) {
         Map<Phase, Double> phases = new EnumMap<>(Phase.class);
         phases.putAll(json.readValue(stored, PHASES));
-        return phases;
+        return Collections.unmodifiableMap(phases);
     }
 }

@@ -1,5 +1,6 @@
 package fabbrica.web.platform.events;
 
+import fabbrica.web.platform.storage.WriterTransactions;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -53,7 +54,7 @@ public class Outbox {
         return repository.due(clock.instant(), most);
     }
 
-    @Transactional
+    @Transactional(label = WriterTransactions.ASIDE)
     public void delivered(Event event, Way way) {
         repository.delivered(event.id(), clock.instant(), way);
     }

@@ -6,11 +6,13 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.ReentrantLock;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.datasource.ConnectionHolder;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionDefinition;
+import org.springframework.transaction.interceptor.TransactionAttribute;
 import org.springframework.transaction.support.AbstractPlatformTransactionManager;
 import org.springframework.transaction.support.DefaultTransactionStatus;
 import org.springframework.transaction.support.ResourceTransactionManager;
@@ -27,11 +29,14 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 @Component("transactionManager")
 public class WriterTransactions extends AbstractPlatformTransactionManager implements ResourceTransactionManager {
 
+    /** Label of a transaction that changes nothing of which there are {@link Snapshots}. */
+    public static final String ASIDE = "aside";
     /** As long as somebody at a page waits without doubting it (common practice, no source). */
     private static final Duration PATIENCE = Duration.ofSeconds(10);
 
     private final transient HikariDataSource connections;
     private final transient ReentrantLock writing = new ReentrantLock(true);
+    private final transient AtomicLong kept = new AtomicLong();
 
     WriterTransactions(HikariDataSource connections) {
         this.connections = connections;
@@ -49,6 +54,7 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
     private static final class Transaction implements SmartTransactionObject {
 
         private @Nullable Open open;
+        private boolean aside;
 
         private Transaction(@Nullable Open open) {
             this.open = open;
@@ -65,6 +71,11 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
         public boolean isRollbackOnly() {
             return open != null && open.isRollbackOnly();
         }
+    }
+
+    /** How many transactions were kept that were not {@link #ASIDE}, since the server was started. */
+    long kept() {
+        return kept.get();
     }
 
     @Override
@@ -91,6 +102,7 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
             Open open = new Open(begin(until));
             TransactionSynchronizationManager.bindResource(connections, open);
             ((Transaction) transaction).open = open;
+            ((Transaction) transaction).aside = definition instanceof TransactionAttribute attribute && attribute.getLabels().contains(ASIDE);
         } catch (RuntimeException | Error e) {
             writing.unlock();
             throw e;
@@ -102,6 +114,9 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
         Connection connection = connection(status);
         try {
             execute(connection, "commit");
+            if (!((Transaction) status.getTransaction()).aside) {
+                kept.incrementAndGet();
+            }
         } catch (SQLException e) {
             rollBack(connection);
             throw new StorageException(StorageFault.of(e), e);
