@@ -129,7 +129,7 @@ public final class Load {
     }
 
     /** The best of three runs of a well-known tool on a sphere of a million triangles; not a number when it is not installed. */
-    static double referenceSeconds() throws IOException, InterruptedException {
+    public static double referenceSeconds() throws IOException, InterruptedException {
         Path sphere = Files.createTempFile("knobbly", ".stl");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(sphere))) {
             BinaryStlWriter.write(knobblySphere(500), "knobbly", out);
@@ -195,7 +195,7 @@ public final class Load {
                 .map(line -> line.replaceAll("\\s+", " ")).findFirst().orElse("unknown");
     }
 
-    static HttpClient browser() {
+    public static HttpClient browser() {
         return HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
     }
 
@@ -203,11 +203,11 @@ public final class Load {
         return get(browser, address, path);
     }
 
-    static HttpResponse<String> get(HttpClient browser, String address, String path) throws IOException, InterruptedException {
+    public static HttpResponse<String> get(HttpClient browser, String address, String path) throws IOException, InterruptedException {
         return browser.send(HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofString());
     }
 
-    static void signIn(HttpClient browser, String address, String name, String password) throws IOException, InterruptedException {
+    public static void signIn(HttpClient browser, String address, String name, String password) throws IOException, InterruptedException {
         post(browser, address, "/sign-in", "/sign-in", "username=" + name + "&password=" + encoded(password));
     }
 

@@ -170,10 +170,34 @@ public final class PrinterServer implements Closeable, Conversation.Shelf {
         printer.happen(fault);
     }
 
+    /**
+     * A run that was over.
+     *
+     * @param whole      whether it came to the file's end
+     * @param filamentMm pushed forward
+     */
+    public record Finished(String file, boolean whole, double filamentMm) {
+    }
+
+    /** All of them since it was made. */
+    public synchronized List<Finished> finished() {
+        catchUp();
+        return printer.history().stream().map(ended -> new Finished(ended.file(), ended.whole(), ended.filamentMm())).toList();
+    }
+
     /** Whether it is at no file. */
     public synchronized boolean isIdle() {
         catchUp();
         return printer.standing().file().isEmpty();
+    }
+
+    public boolean isPaused() {
+        return standing().doing() == SimulatedPrinter.Doing.PAUSED;
+    }
+
+    /** Whether it has stopped everything. */
+    public boolean isHalted() {
+        return standing().doing() == SimulatedPrinter.Doing.HALTED;
     }
 
     /** How much filament is on the spool that it prints from, mm. */

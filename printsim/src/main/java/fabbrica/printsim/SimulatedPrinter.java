@@ -67,6 +67,7 @@ final class SimulatedPrinter {
     private final Heater nozzle;
     private final Instant switchedOn;
     private final List<String> said = new ArrayList<>();
+    private final List<Ended> history = new ArrayList<>();
     private final Map<Integer, Fault> planned = new HashMap<>();
 
     /** Seconds since it was switched on. */
@@ -201,6 +202,11 @@ final class SimulatedPrinter {
         return Optional.ofNullable(ended);
     }
 
+    /** All runs that were over since it was made, those that the power cut short among them. */
+    List<Ended> history() {
+        return List.copyOf(history);
+    }
+
     /** Whether it answers: its power is on, and the line to it is whole. */
     boolean isReachable() {
         return now >= awayUntil && now >= lineDeadUntil;
@@ -280,6 +286,7 @@ final class SimulatedPrinter {
 
     /** As by the switch: what it was at is gone, and it is away until it has come up again. */
     void switchOffAndOn() {
+        end(false);
         restart();
         ended = null;
         awayUntil = now + BOOTS_S;
@@ -315,6 +322,7 @@ final class SimulatedPrinter {
         Run at = run;
         if (at != null) {
             ended = new Ended(at.program.name(), whole, at.layer, at.filamentMm(), now - at.began);
+            history.add(ended);
             said.add(whole ? "Done printing file" : "Print aborted");
             run = null;
             doing = Doing.IDLE;

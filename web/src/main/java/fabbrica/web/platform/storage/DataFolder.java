@@ -60,12 +60,12 @@ public final class DataFolder {
     public static void prepare(Environment environment) {
         Path folder = of(environment);
         try {
-            boolean demo = environment.getProperty("fabbrica.demo", Boolean.class, false);
+            boolean demo = environment.getProperty("fabbrica.demo", Boolean.class, false), goesOn = environment.getProperty("fabbrica.demo.goes-on", Boolean.class, false);
             if (demo) {
                 requireDemo(folder);
             }
             take(folder);
-            if (demo) {
+            if (demo && !goesOn) {
                 empty(folder);
                 Files.writeString(folder.resolve(DEMO_MARK), "Emptied at every start of the demo.\n");
             }
