@@ -55,6 +55,7 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
 
         private @Nullable Open open;
         private boolean aside;
+        private boolean kept;
 
         private Transaction(@Nullable Open open) {
             this.open = open;
@@ -73,7 +74,7 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
         }
     }
 
-    /** How many transactions were kept that were not {@link #ASIDE}, since the server was started. */
+    /** Another number whenever a transaction was kept that was not {@link #ASIDE}. */
     long kept() {
         return kept.get();
     }
@@ -114,9 +115,8 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
         Connection connection = connection(status);
         try {
             execute(connection, "commit");
-            if (!((Transaction) status.getTransaction()).aside) {
-                kept.incrementAndGet();
-            }
+            ((Transaction) status.getTransaction()).kept = true;
+            changed((Transaction) status.getTransaction());
         } catch (SQLException e) {
             rollBack(connection);
             throw new StorageException(StorageFault.of(e), e);
@@ -146,6 +146,14 @@ public class WriterTransactions extends AbstractPlatformTransactionManager imple
         release(connection);
         open.clear();
         writing.unlock();
+        changed((Transaction) transaction);
+    }
+
+    /** Once when it can be read, and again when all that keeps something in mind has been told: what was read between may be half of each. */
+    private void changed(Transaction transaction) {
+        if (transaction.kept && !transaction.aside) {
+            kept.incrementAndGet();
+        }
     }
 
     private void await(long until) {

@@ -7,6 +7,7 @@ import fabbrica.web.SetClock;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import java.util.function.Supplier;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -14,6 +15,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.interceptor.DefaultTransactionAttribute;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 class SnapshotsTest {
@@ -68,6 +71,18 @@ class SnapshotsTest {
         aside.setLabels(Set.of(WriterTransactions.ASIDE));
         write(aside);
         assertThat(snapshot.get()).isEqualTo(1);
+    }
+
+    @Test
+    void what_is_read_while_a_transaction_is_being_finished_is_read_again() {
+        new TransactionTemplate(transactions).executeWithoutResult(status -> TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCompletion(int how) {
+                assertThat(CompletableFuture.supplyAsync(snapshot).join()).isEqualTo(2);
+            }
+        }));
+        assertThat(snapshot.get()).isEqualTo(3);
+        assertThat(snapshot.get()).isEqualTo(3);
     }
 
     @Test
