@@ -15,7 +15,8 @@ import java.util.stream.Collectors;
 final class Attendant {
 
     private static final Pattern TICK = Pattern.compile("name=\"checked\"[^>]*value=\"(\\d+)\""), COPY = Pattern.compile("name=\"copy-(\\d+)\""),
-            RUN = Pattern.compile("It prints</span>.*?/floor/runs/(\\d+)/end", Pattern.DOTALL);
+            RUN = Pattern.compile("It prints</span>.*?/floor/runs/(\\d+)/end", Pattern.DOTALL),
+            OVER = Pattern.compile("<span class=\"state[^>]*>\\S+ (?:waiting to be cleared|cooling)");
     /** Power cuts, for each second that a machine prints. */
     private static final double CUTS = 0.001;
     /** At least so long between two looks, and at most twice as long. */
@@ -112,6 +113,10 @@ final class Attendant {
             return true;
         }
         String end = "/floor/runs/" + ended.group(1) + "/end", page = site.get(end);
+        if (prints && !OVER.matcher(page).find()) {
+            // The lab has not heard yet that it is over; what the form proposes would not be what the machine tells.
+            return true;
+        }
         boolean whole = !prints || machine.finished().getLast().whole();
         String copies = COPY.matcher(page).results().map(copy -> copy.group(1)).distinct().map(copy -> "copy-%s=%s".formatted(copy, whole ? "WELL" : "FAILED")).collect(Collectors.joining("&"));
         send(end, "%s&cause=%s&minutes=%s&grams=%s&sure=on".formatted(copies, whole ? "" : "soak", Site.value(page, "minutes"), Site.value(page, "grams")), page);
