@@ -129,7 +129,7 @@ public class Steps {
     }
 
     public long started(long plate) {
-        return runs.start(plates.plate(plate), "mira");
+        return runs.start(plates.plate(plate), "mira").orElseThrow();
     }
 
     /** Ends a run, all its copies alike. */

@@ -71,18 +71,9 @@ public record FileCourse(long bytes, List<Cue> cues, long[] offsets, Map<String,
         int next = next(byteAt);
         double left = cues.getLast().atS() - secondsAt(next, byteAt), bed = bedC, nozzle = nozzleC;
         for (Cue cue : cues.subList(next, cues.size())) {
-            switch (cue.kind()) {
-                case AWAIT_BED -> {
-                    left += Math.max(0, cue.value() - bed) / preparation.bedCPerS();
-                    bed = cue.value();
-                }
-                case AWAIT_NOZZLE -> {
-                    left += Math.max(0, cue.value() - nozzle) / preparation.nozzleCPerS();
-                    nozzle = cue.value();
-                }
-                case HOME, LEVEL, CHANGE, PICTURE, DWELL -> left += cue.value();
-                case BED, NOZZLE, PAUSE, LAYER, END -> { }
-            }
+            left += cue.takesS(bed, nozzle, preparation);
+            bed = cue.kind() == Cue.Kind.AWAIT_BED ? cue.value() : bed;
+            nozzle = cue.kind() == Cue.Kind.AWAIT_NOZZLE ? cue.value() : nozzle;
         }
         return left;
     }

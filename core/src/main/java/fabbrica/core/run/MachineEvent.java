@@ -24,8 +24,9 @@ public sealed interface MachineEvent {
      * @param layer being laid, from 1; 0 before the first, or when it does not say
      * @param filamentMm pushed forward since it began; 0 when it does not say
      * @param last  how the run before was over; null when it does not say, or there was none since it was switched on
+     * @param reckoned whether nobody has told it: it should stand so by the clock
      */
-    record Reported(Warmth warmth, Doing doing, String file, long byteAt, long bytes, int layer, double filamentMm, @Nullable Ended last) implements MachineEvent {
+    record Reported(Warmth warmth, Doing doing, String file, long byteAt, long bytes, int layer, double filamentMm, @Nullable Ended last, boolean reckoned) implements MachineEvent {
     }
 
     /** What a machine is doing as it sees it. */

@@ -23,7 +23,7 @@ class MachineStateTest {
     private final MachineState reached = MachineState.unknown(NOW).after(new MachineEvent.Reached("u", "bench", true), NOW);
 
     private static Reported report(Doing doing, String file, int layer, Warmth warmth) {
-        return new Reported(warmth, doing, file, 10, 100, layer, 5, null);
+        return new Reported(warmth, doing, file, 10, 100, layer, 5, null, false);
     }
 
     private Kind kind(Reported report, Job job) {

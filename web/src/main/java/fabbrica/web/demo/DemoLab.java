@@ -512,7 +512,7 @@ class DemoLab implements SmartInitializingSingleton {
     }
 
     private Run start(long plate) {
-        return runs.run(runs.start(plates.plate(plate), WHO));
+        return runs.run(runs.start(plates.plate(plate), WHO).orElseThrow());
     }
 
     private void end(Run run, Outcome outcome, double timeFactor, double gramsFactor, List<Defect> defects, String cause) {

@@ -102,7 +102,7 @@ class DemoMachines {
         String printer = plate.plan().printerId(), mark = files.mark(plate);
         machines.load(printer, plate.id(), mark, files.of(plate).content());
         await(() -> machines.readied(printer, plate.id(), mark).file().isPresent());
-        runs.order(plates.plate(plate.id()), WHO);
+        runs.start(plates.plate(plate.id()), WHO);
         await(() -> plates.plate(plate.id()).state() == LaidPlate.State.RUNNING);
     }
 

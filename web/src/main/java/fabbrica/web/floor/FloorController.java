@@ -63,12 +63,11 @@ class FloorController {
 
     /**
      * @param running  null while the printer is idle
-     * @param machine  null where it is started by hand
      * @param canStart whether what waits may be started
      * @param waiting  what is next in line
      * @param more     how many wait behind those
      */
-    record Queue(StockPrinter printer, @Nullable Run running, @Nullable Watched machine, boolean canStart, List<Waiting> waiting, int more) {
+    record Queue(StockPrinter printer, @Nullable Run running, Watched machine, boolean canStart, List<Waiting> waiting, int more) {
     }
 
     /**
@@ -107,7 +106,7 @@ class FloorController {
         FloorPlan queues = desk.queues(), plan = desk.plan();
         List<Queue> rows = queues.floor().printers().stream().map(printer -> new Queue(printer,
                 running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null),
-                machines.of(printer.id()).orElse(null), queues.floor().canStart(printer),
+                machines.of(printer.id()).orElseThrow(), queues.floor().canStart(printer),
                 queues.row(printer.id()).stream().limit(NEXT_IN_LINE).map(one -> waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList(),
                 Math.max(0, queues.row(printer.id()).size() - NEXT_IN_LINE))).toList();
         Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), plan.needed()).stream()

@@ -70,10 +70,4 @@ public record Run(long id, long plateId, String what, String members, List<Long>
     public Deviation filament() {
         return new Deviation(promisedG, realG == null ? 0 : realG);
     }
-
-    /** Per cent of its time that is over, 0 to 100. */
-    public int percent(Instant now) {
-        double takes = Math.max(1, Duration.between(startedAt, expectedEnd()).toSeconds());
-        return (int) Math.clamp(100 * Duration.between(startedAt, now).toSeconds() / takes, 0, 100);
-    }
 }

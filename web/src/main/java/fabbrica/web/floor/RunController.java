@@ -1,7 +1,6 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.judge.Obstacle;
-import fabbrica.core.run.Cooling;
 import fabbrica.core.run.Defect;
 import fabbrica.core.run.RunSheet;
 import fabbrica.core.units.OutOfRange;
@@ -30,7 +29,6 @@ import fabbrica.web.ticket.Tickets;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -104,13 +102,8 @@ class RunController {
         if (plate.waits() && ticked.size() < sheets.of(plate).before().size()) {
             return checklist(plate, ticked, List.of("Tick every line once it is true; then the run can start."), page);
         }
-        if (machines.isOnLine(plate.plan().printerId())) {
-            runs.order(plate, who.getName());
-            flash.addFlashAttribute("told", "The machine begins. It warms up first; watch the first layer.");
-        } else {
-            runs.start(plate, who.getName());
-            flash.addFlashAttribute("told", "The run has started. Watch the first layer.");
-        }
+        flash.addFlashAttribute("told", runs.start(plate, who.getName()).map(run -> "The run has started. Watch the first layer.")
+                .orElse("The machine begins. It warms up first; watch the first layer."));
         return Back.to(new FormValues(values), "/floor");
     }
 
@@ -317,12 +310,12 @@ class RunController {
     /**
      * A plate before it is started: what stands in its way, and what is to be looked at.
      *
-     * @param line what stands between it and its machine; null where it is started by hand
+     * @param line what stands between it and its machine; null where whoever starts it brings its file along
      */
     record StartPage(LaidPlate plate, StockPrinter printer, @Nullable StockSpool spool, List<Obstacle> obstacles, @Nullable RunSheet sheet, List<String> ticked,
                      @Nullable Line line) {
 
-        /** By hand at any time; else not before its file is on its machine. */
+        /** Not before its file is on its machine, unless somebody brings it along. */
         public boolean mayBegin() {
             return line == null || line.readied().file().isPresent() && line.stands().isEmpty();
         }
@@ -338,7 +331,8 @@ class RunController {
 
     private @Nullable Line line(LaidPlate plate) {
         String printer = plate.plan().printerId();
-        return machines.isOnLine(printer) ? new Line(machines.readied(printer, plate.id(), plateFiles.mark(plate)), machines.obstacle(printer).orElse("")) : null;
+        Machines.Readied readied = machines.readied(printer, plate.id(), plateFiles.mark(plate));
+        return readied.carried() ? null : new Line(readied, machines.obstacle(printer).orElse(""));
     }
 
     private String checklist(LaidPlate plate, List<String> ticked, List<String> problems, Model page) {
@@ -358,16 +352,8 @@ class RunController {
      * The form on which somebody says how a run ended.
      *
      * @param steps   that come before; none once it has ended
-     * @param machine null where it is started by hand
-     * @param cooling of its bed, by hand, once it should have ended; else null
      */
-    record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, @Nullable Watched machine, @Nullable Cooling cooling, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
-    }
-
-    private @Nullable Cooling cooling(Run run) {
-        return machines.isOnLine(run.printerId()) || !run.isOverdue(moments.now()) ? null : Cooling.after(
-                inventory.material(spools.spool(run.spoolId()).orElseThrow().spool().materialId()).orElseThrow().bedC(),
-                Duration.between(run.expectedEnd(), moments.now()).toSeconds());
+    record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, Watched machine, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
     }
 
     private String report(Run run, MultiValueMap<String, String> values, List<String> problems, Model page) {
@@ -375,7 +361,7 @@ class RunController {
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
         page.addAttribute("page", new EndPage(run, run.isOverdue(moments.now()), plate,
-                run.endedAt() == null ? sheets.of(plate).after() : List.<RunSheet.Line>of(), machines.of(run.printerId()).orElse(null), cooling(run),
+                run.endedAt() == null ? sheets.of(plate).after() : List.<RunSheet.Line>of(), machines.of(run.printerId()).orElseThrow(),
                 plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
                 Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));
         return "floor/end";

@@ -22,7 +22,6 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
-import java.util.Optional;
 import org.springframework.stereotype.Component;
 
 /** The run sheets of plates: from what stands in the Stores, what was measured on their parts, and who is there. */
@@ -52,11 +51,11 @@ class RunSheets {
         StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
         StockSpool spool = spools.spool(Objects.requireNonNull(plate.plan().spoolId())).orElseThrow();
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
-        Optional<Machines.Readied> readied = machines.isOnLine(printer.id()) ? Optional.of(machines.readied(printer.id(), plate.id(), files.mark(plate))) : Optional.empty();
+        Machines.Readied readied = machines.readied(printer.id(), plate.id(), files.mark(plate));
         Promise promise = Objects.requireNonNull(plate.promise());
-        return RunSheet.of(new RunSheet.Start(printer.name(), plate.fileName(printer.printer()), readied.isPresent(), printer.printer().nozzle(),
+        return RunSheet.of(new RunSheet.Start(printer.name(), plate.fileName(printer.printer()), !readied.carried(), printer.printer().nozzle(),
                 inventory.nozzleHours().getOrDefault(printer.nozzleId(), 0.0), material, "%s (spool no. %d)".formatted(spool.spool().colour(), spool.number()),
-                spool.spool().remainingG(), promise.grams(), inventory.lab().policy().bedCare(), promise.prepareS(), readied.map(Machines.Readied::firstLayerS).orElse(0.0),
+                spool.spool().remainingG(), promise.grams(), inventory.lab().policy().bedCare(), promise.prepareS(), readied.firstLayerS(),
                 stays(moments.now().plus(promise.takes()))), plate.plan().recipe(), findings(plate, printer));
     }
 

@@ -143,24 +143,14 @@ public class Runs {
     }
 
     /**
-     * Starts a plate by hand: somebody has begun it at its printer.
+     * Somebody has confirmed that all is ready for a plate: its machine begins. Not to be called within a transaction.
      *
+     * @return the run, when it has begun at once; else it will begin when the machine does
      * @throws Refusal with the reasons when it may not be printed now
      */
-    @Transactional
-    public long start(LaidPlate seen, String who) {
+    public Optional<Long> start(LaidPlate seen, String who) {
         requireReady(seen);
-        return begin(seen, who);
-    }
-
-    /**
-     * Has a plate's machine begin with the file that is on it; the run begins when the machine does.
-     *
-     * @throws Refusal with the reasons when it may not be printed now
-     */
-    public void order(LaidPlate seen, String who) {
-        requireReady(seen);
-        machines.order(seen.plan().printerId(), seen.id(), files.mark(seen), who);
+        return machines.order(seen.plan().printerId(), seen.id(), files.mark(seen), who);
     }
 
     private void requireReady(LaidPlate seen) {
@@ -208,7 +198,7 @@ public class Runs {
     @Transactional
     public void end(long runId, RunEnd end, String who) {
         Run run = run(runId);
-        if (machines.isAt(run.printerId(), runId)) {
+        if (machines.holdsOn(run.printerId(), runId)) {
             throw new Refusal("%s is still at it. End it at the machine first.".formatted(run.printerName()));
         }
         LaidPlate plate = plates.plate(run.plateId());

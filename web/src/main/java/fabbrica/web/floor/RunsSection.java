@@ -112,7 +112,7 @@ class RunsSection implements TicketSection {
     /** The end of what prints, and another try of what failed. */
     private static @Nullable NextStep next(RunsPage page) {
         Optional<Attempt> printing = page.attempts().stream().filter(attempt -> attempt.run().endedAt() == null).findFirst();
-        if (page.machines().stream().anyMatch(Watched::isAtWork)) {
+        if (page.machines().stream().anyMatch(Watched::holdsOn)) {
             return null;
         }
         if (printing.isPresent()) {

@@ -60,7 +60,7 @@ class AddressController {
         values.set(Seen.FIELD, Seen.of(new Kept(address)));
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
-        page.addAttribute("page", new AddressPage(inventory.printer(id).orElseThrow(), machines.of(id).orElse(null), address));
+        page.addAttribute("page", new AddressPage(inventory.printer(id).orElseThrow(), address == null ? null : machines.of(id).orElse(null), address));
         return "machine/address";
     }
 

@@ -70,7 +70,7 @@ public class MachineBook {
         return repository.open(printerId);
     }
 
-    /** What a machine said of a run; nothing when somebody begun it by hand. */
+    /** What a run was begun with, and what its machine said of it. */
     public Optional<MachineFile> ofRun(long runId) {
         return repository.ofRun(runId);
     }
@@ -94,9 +94,26 @@ public class MachineBook {
         tell("", file, new Fact.FileSent(file.checked()));
     }
 
+    /**
+     * Somebody has carried a file to its printer.
+     *
+     * @param before that was there and gives way; null when there was none
+     */
+    @Transactional(label = WriterTransactions.ASIDE)
+    void carried(MachineFile file, @Nullable MachineFile before) {
+        if (before != null) {
+            clear(before);
+        }
+        repository.insert(file, clock.instant());
+    }
+
+    boolean isCleared(MachineFile file) {
+        return repository.isCleared(file.file());
+    }
+
     /** Somebody has confirmed that the plate is clear, for this run and no other. */
     @Transactional(label = WriterTransactions.ASIDE)
-    public void order(MachineFile file, String who) {
+    void order(MachineFile file, String who) {
         if (!repository.order(file.file(), clock.instant(), who)) {
             throw new Refusal("This plate is being started already.");
         }

@@ -2,14 +2,15 @@ package fabbrica.web.machine;
 
 import fabbrica.core.run.MachineState;
 import java.time.Instant;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A file that was put on a machine for a plate, and what became of it.
  *
  * @param file       its name there, never used again
- * @param hash       of what was sent
- * @param sha256     the same in the store; null once nobody needs it any more
+ * @param hash       of what was sent; empty when somebody carried it
+ * @param sha256     the same in the store; null when somebody carried it, and once nobody needs it any more
  * @param mark       of what it was made from
  * @param checked    whether the machine has read the same back
  * @param orderedAt  when somebody confirmed that it may begin; null until then
@@ -28,6 +29,16 @@ public record MachineFile(String file, String printerId, long plateId, String ha
      * @param whole whether it was the file's end
      */
     public record Over(Instant at, boolean whole, double seconds) {
+    }
+
+    /** A name for a plate's file, never used before. */
+    static String name(long plateId) {
+        return "plate-%d-%s.gcode".formatted(plateId, UUID.randomUUID().toString().substring(0, 8));
+    }
+
+    /** One that somebody carries there: what is on the card nobody can read back. */
+    static MachineFile carried(String printerId, long plateId, String mark) {
+        return new MachineFile(name(plateId), printerId, plateId, "", null, mark, false, 0, null, "", null, 0, 0, null);
     }
 
     /** One that was just put there. */

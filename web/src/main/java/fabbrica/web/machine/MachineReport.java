@@ -46,7 +46,7 @@ record MachineReport(boolean tells) {
         JsonNode last = json.path("last");
         return new Reported(new Warmth(json.path("heaters").path(1).asDouble(0), json.path("active").path(1).asDouble(0), json.path("heaters").path(0).asDouble(0),
                 json.path("active").path(0).asDouble(0)), doing, json.path("file").asString(""), json.path("byte").asLong(0), json.path("bytes").asLong(0),
-                json.path("currentLayer").asInt(0), json.path("extrRaw").path(0).asDouble(0), last.isMissingNode() ? null : ended(last));
+                json.path("currentLayer").asInt(0), json.path("extrRaw").path(0).asDouble(0), last.isMissingNode() ? null : ended(last), false);
     }
 
     private static Ended ended(JsonNode last) {
@@ -63,6 +63,6 @@ record MachineReport(boolean tells) {
         return new Reported(new Warmth(nozzleTold ? Double.parseDouble(nozzle.group(1)) : 0, nozzleTold ? Double.parseDouble(nozzle.group(2)) : 0,
                 bedTold ? Double.parseDouble(bed.group(1)) : 0, bedTold ? Double.parseDouble(bed.group(2)) : 0),
                 !printing ? Doing.NOTHING : bytes.group().contains("paused") ? Doing.PAUSED : Doing.PRINTING, printing ? file : "",
-                printing ? Long.parseLong(bytes.group(1)) : 0, printing ? Long.parseLong(bytes.group(2)) : 0, 0, 0, unknown);
+                printing ? Long.parseLong(bytes.group(1)) : 0, printing ? Long.parseLong(bytes.group(2)) : 0, 0, 0, unknown, false);
     }
 }

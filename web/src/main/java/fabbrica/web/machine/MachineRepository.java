@@ -115,6 +115,10 @@ class MachineRepository {
         jdbc.sql("update machine_file set cleared_at = ?, sha256 = null where file = ?").params(at.toEpochMilli(), file).update();
     }
 
+    boolean isCleared(String file) {
+        return jdbc.sql("select cleared_at is not null from machine_file where file = ?").params(file).query(Boolean.class).single();
+    }
+
     List<Long> tickets(long plateId) {
         return jdbc.sql("select distinct ticket_id from plate_copy where plate_id = ? order by ticket_id").params(plateId).query(Long.class).list();
     }

@@ -1,8 +1,11 @@
 package fabbrica.web.machine;
 
+import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.gcode.FileCourse;
 import fabbrica.core.run.Command;
+import fabbrica.core.run.Reckoning;
 import fabbrica.core.run.Trouble;
+import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.ClockJumps;
 import fabbrica.web.platform.Live;
 import fabbrica.web.platform.Refusal;
@@ -21,7 +24,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
@@ -35,13 +37,16 @@ import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionalEventListener;
 
-/** The machines of all printers that are on a line, watched from the start of the server to its end. Used in templates as {@code @machines}. */
+/** The machines of all printers, watched from the start of the server to its end. Used in templates as {@code @machines}. */
 @Component("machines")
 @Lazy(false)
 public class Machines {
 
     private static final Logger LOG = LoggerFactory.getLogger(Machines.class);
     private static final int MOST_SHOWN = 2;
+    /** What is only reckoned moves slowly. */
+    private static final int BY_HAND = 5;
+    private static final int MOST_COURSES = 100;
 
     private final MachineBook book;
     private final Inventory inventory;
@@ -50,13 +55,16 @@ public class Machines {
     private final Clock clock;
     private final ClockJumps jumps;
     private final Duration every;
+    private final CarriedFiles carried;
+    private final Cache<String, FileCourse> courses = Caches.of(MOST_COURSES).build();
     private final Map<String, Watcher> watchers = new ConcurrentHashMap<>();
     private final AtomicReference<List<Alarm>> alarmed = new AtomicReference<>(List.of());
 
-    Machines(MachineBook book, Inventory inventory, FileStore files, Live live, Clock clock, ClockJumps jumps, @Value("${fabbrica.machine.every:1s}") Duration every) {
+    Machines(MachineBook book, Inventory inventory, FileStore files, CarriedFiles carried, Live live, Clock clock, ClockJumps jumps, @Value("${fabbrica.machine.every:1s}") Duration every) {
         this.book = book;
         this.inventory = inventory;
         this.files = files;
+        this.carried = carried;
         this.live = live;
         this.clock = clock;
         this.jumps = jumps;
@@ -76,15 +84,25 @@ public class Machines {
     @Order(0)
     @EventListener(ApplicationReadyEvent.class)
     void start() {
-        book.addresses().forEach(this::watch);
+        inventory.printers().forEach(this::watch);
     }
 
-    private synchronized void watch(MachineAddress address) {
-        StockPrinter printer = inventory.printer(address.printerId()).orElseThrow();
+    private synchronized Watcher watch(StockPrinter printer) {
+        Watcher known = watchers.get(printer.id());
+        if (known != null) {
+            return known;
+        }
+        MachineAddress address = book.address(printer.id()).orElse(null);
         Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, this::course, this::moved);
-        Optional.ofNullable(watchers.put(address.printerId(), watcher)).ifPresent(Watcher::close);
-        watcher.connect(events -> new LineLink(address.host(), address.port(), every, events));
+        watchers.put(printer.id(), watcher);
+        watcher.connect(events -> address == null ? new HandLink(printer.name(), watcher::begun, this::reckoning, clock, every.multipliedBy(BY_HAND), events)
+                : new LineLink(address.host(), address.port(), every, events));
         moved();
+        return watcher;
+    }
+
+    private synchronized void forget(String printerId) {
+        Optional.ofNullable(watchers.remove(printerId)).ifPresent(Watcher::close);
     }
 
     private void moved() {
@@ -95,14 +113,21 @@ public class Machines {
         }
     }
 
+    private Optional<Reckoning> reckoning(MachineFile file) {
+        return course(file).map(course -> new Reckoning(course, inventory.printer(file.printerId()).orElseThrow().printer().preparation()));
+    }
+
     private Optional<FileCourse> course(MachineFile file) {
-        String kept = file.sha256();
-        if (kept == null) {
-            return Optional.empty();
-        }
         try {
-            return Optional.of(FileCourse.of(Files.readAllBytes(files.path(kept)), inventory.printer(file.printerId()).orElseThrow().printer()));
-        } catch (IOException e) {
+            FileCourse course = courses.getIfPresent(file.file());
+            if (course == null) {
+                String kept = file.sha256();
+                byte[] content = kept == null ? carried.content(file.plateId()) : Files.readAllBytes(files.path(kept));
+                course = FileCourse.of(content, inventory.printer(file.printerId()).orElseThrow().printer());
+                courses.put(file.file(), course);
+            }
+            return Optional.of(course);
+        } catch (IOException | RuntimeException e) {
             LOG.warn("The file of run {} cannot be read", file.runId(), e);
             return Optional.empty();
         }
@@ -110,15 +135,12 @@ public class Machines {
 
     /** What is kept for the machine of a printer; nothing when it is started by hand. */
     public Optional<MachineAddress> address(String printerId) {
-        return watcher(printerId).map(Watcher::address);
+        return watcher(printerId).flatMap(Watcher::address);
     }
 
     Optional<Watcher> watcher(String printerId) {
-        return Optional.ofNullable(watchers.get(printerId));
-    }
-
-    public boolean isOnLine(String printerId) {
-        return watchers.containsKey(printerId);
+        Watcher known = watchers.get(printerId);
+        return known != null ? Optional.of(known) : inventory.printer(printerId).map(this::watch);
     }
 
     public Optional<Watched> of(String printerId) {
@@ -150,23 +172,27 @@ public class Machines {
     public void connect(MachineAddress address, String who) {
         refuseWhileAtWork(address.printerId());
         book.save(address, who);
-        watch(address);
+        watchAnew(address.printerId());
     }
 
     void disconnect(String printerId, String who) {
         refuseWhileAtWork(printerId);
         book.remove(printerId, who);
-        Optional.ofNullable(watchers.remove(printerId)).ifPresent(Watcher::close);
-        moved();
+        watchAnew(printerId);
+    }
+
+    private synchronized void watchAnew(String printerId) {
+        forget(printerId);
+        watch(inventory.printer(printerId).orElseThrow());
     }
 
     private void refuseWhileAtWork(String printerId) {
-        of(printerId).filter(Watched::isAtWork).ifPresent(machine -> {
+        of(printerId).filter(machine -> machine.isAtWork() || machine.reckoned() && machine.runId() != null).ifPresent(machine -> {
             throw new Refusal("%s is at a print; that has to end first.".formatted(machine.name()));
         });
     }
 
-    /** Why nothing can be begun on a printer's machine now; nothing when it can, and when it is started by hand. */
+    /** Why nothing can be begun on a printer's machine now; nothing when it can. */
     public Optional<String> obstacle(String printerId) {
         return watcher(printerId).flatMap(Watcher::obstacle);
     }
@@ -174,35 +200,39 @@ public class Machines {
     /**
      * What stands between a plate and its machine: its file.
      *
+     * @param carried     whether whoever starts it brings the file along
      * @param firstLayerS that its first layer takes; 0 while nobody knows
      */
-    public record Readied(boolean sending, Optional<MachineFile> file, String refused, double firstLayerS) {
+    public record Readied(boolean carried, boolean sending, Optional<MachineFile> file, String refused, double firstLayerS) {
     }
 
     /** @param mark of what the plate's file is made from */
     public Readied readied(String printerId, long plateId, String mark) {
         Watcher watcher = watcher(printerId).orElseThrow();
-        return new Readied(watcher.isSending(), watcher.fileFor(plateId, mark), watcher.shown().refused(), watcher.firstLayerS(plateId));
+        return new Readied(watcher.isCarriedTo(), watcher.isSending(), watcher.fileFor(plateId, mark), watcher.shown().refused(), watcher.firstLayerS(plateId));
     }
 
     /** Puts a plate's file on its machine, under a name that is never used again. */
     public void load(String printerId, long plateId, String mark, byte[] content) {
-        String name = "plate-%d-%s.gcode".formatted(plateId, UUID.randomUUID().toString().substring(0, 8));
-        watcher(printerId).orElseThrow().load(plateId, mark, name, content);
+        watcher(printerId).orElseThrow().load(plateId, mark, MachineFile.name(plateId), content);
     }
 
-    /** Somebody has confirmed that all is ready for this plate: its machine begins. Not to be called within a transaction. */
-    public void order(String printerId, long plateId, String mark, String who) {
-        watcher(printerId).orElseThrow().order(plateId, mark, who);
+    /**
+     * Somebody has confirmed that all is ready for this plate: its machine begins. Not to be called within a transaction.
+     *
+     * @return the run, when it has begun at once; else it will begin when the machine does
+     */
+    public Optional<Long> order(String printerId, long plateId, String mark, String who) {
+        return watcher(printerId).orElseThrow().order(plateId, mark, who);
     }
 
     void tell(String printerId, Command command) {
         watcher(printerId).orElseThrow().tell(command);
     }
 
-    /** Whether a printer's machine is still at a run. */
-    public boolean isAt(String printerId, long runId) {
-        return of(printerId).filter(machine -> machine.isAtWork() && Objects.equals(machine.runId(), runId)).isPresent();
+    /** Whether a printer's machine is still at a run, and will say itself when that is over. */
+    public boolean holdsOn(String printerId, long runId) {
+        return of(printerId).filter(machine -> machine.holdsOn() && Objects.equals(machine.runId(), runId)).isPresent();
     }
 
     /** Whether a printer's machine holds a run that it did not bring to its end. */
@@ -223,12 +253,15 @@ public class Machines {
 
     private void learn(Happened happened) {
         String printerId = happened.about().printer();
-        Optional<Watcher> watcher = printerId == null ? Optional.empty() : watcher(printerId);
+        if (printerId == null) {
+            return;
+        }
+        Optional<Watcher> watcher = watcher(printerId);
         Long run = happened.about().run();
         switch (happened.fact()) {
             case Fact.RunEnded ended when run != null -> watcher.flatMap(its -> its.cleared(run)).map(MachineFile::sha256).ifPresent(files::release);
-            case Fact.Changed changed when changed.thing() == Fact.Thing.PRINTER -> watcher.ifPresent(its -> inventory.printer(its.address().printerId()).map(StockPrinter::printer)
-                    .ifPresent(its::knows));
+            case Fact.Changed changed when changed.thing() == Fact.Thing.PRINTER -> inventory.printer(printerId).map(StockPrinter::printer)
+                    .ifPresentOrElse(printer -> watcher.ifPresent(its -> its.knows(printer)), () -> forget(printerId));
             default -> { }
         }
     }

@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A machine as pages show it.
  *
+ * @param reckoned whether it tells nothing and takes no orders: it should stand so by the clock
  * @param runId    that it is at, or that waits to be cleared; null when there is none
  * @param layer    being laid, of how many; 0 before the first
  * @param done     of the file, 0 to 1
@@ -20,7 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param refused  why it did not do what it was told last; empty when it did
  * @param camera   whether one looks at its bed
  */
-public record Watched(String printerId, String name, Kind kind, @Nullable Long runId, int layer, int layers, double done, @Nullable Instant ends,
+public record Watched(String printerId, String name, Kind kind, boolean reckoned, @Nullable Long runId, int layer, int layers, double done, @Nullable Instant ends,
                       Warmth warmth, double coldIn, @Nullable Trouble trouble, String said, String refused,
                       Instant since, boolean camera) {
 
@@ -33,9 +34,13 @@ public record Watched(String printerId, String name, Kind kind, @Nullable Long r
         return (int) Math.clamp(Math.round(100 * done), 0, 100);
     }
 
-    /** Whether it is at a run, or holds one that broke off. */
     public boolean isAtWork() {
         return kind == Kind.WARMING || kind == Kind.PRINTING || kind == Kind.PAUSED;
+    }
+
+    /** Whether it is at a run, and will say itself when that is over. */
+    public boolean holdsOn() {
+        return isAtWork() && !reckoned;
     }
 
     public boolean mayGoOn() {
@@ -43,11 +48,11 @@ public record Watched(String printerId, String name, Kind kind, @Nullable Long r
     }
 
     public boolean mayPause() {
-        return kind == Kind.WARMING || kind == Kind.PRINTING;
+        return (kind == Kind.WARMING || kind == Kind.PRINTING) && !reckoned;
     }
 
     public boolean mayStop() {
-        return isReached() && kind != Kind.FAULT;
+        return isReached() && kind != Kind.FAULT && !reckoned;
     }
 
     public boolean isStopped() {
@@ -60,7 +65,7 @@ public record Watched(String printerId, String name, Kind kind, @Nullable Long r
 
     /** Whether somebody is to say how its run ended. */
     public boolean isToBeSaid() {
-        return runId != null && !isAtWork();
+        return runId != null && !holdsOn();
     }
 
     /** The class of its state on pages, and its sign, for those who do not see the colour. */

@@ -20,6 +20,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -46,7 +47,7 @@ final class Watcher implements AutoCloseable {
     private final Function<MachineFile, Optional<FileCourse>> courses;
     private final Runnable moved;
     private Printer printer;
-    private MachineAddress address;
+    private @Nullable MachineAddress address;
     private MachineState state;
     private boolean another;
     private @Nullable MachineFile file;
@@ -87,10 +88,11 @@ final class Watcher implements AutoCloseable {
     }
 
     /**
-     * @param courses of a file that is in the store
+     * @param address null where somebody starts it by hand
+     * @param courses of a file
      * @param moved   called whenever pages are to show something new
      */
-    Watcher(Printer printer, MachineAddress address, MachineBook book, Clock clock, ClockJumps jumps, Function<MachineFile, Optional<FileCourse>> courses, Runnable moved) {
+    Watcher(Printer printer, @Nullable MachineAddress address, MachineBook book, Clock clock, ClockJumps jumps, Function<MachineFile, Optional<FileCourse>> courses, Runnable moved) {
         this.printer = printer;
         this.address = address;
         this.book = book;
@@ -100,8 +102,8 @@ final class Watcher implements AutoCloseable {
         this.moved = moved;
         this.state = MachineState.unknown(clock.instant());
         // What nobody began is only in the way of what somebody did.
-        this.file = book.open(address.printerId()).stream().filter(one -> one.orderedAt() != null).findFirst().or(() -> book.open(address.printerId()).stream().findFirst())
-                .orElse(null);
+        List<MachineFile> open = book.open(printer.id());
+        this.file = open.stream().filter(one -> one.orderedAt() != null).findFirst().or(() -> open.stream().findFirst()).orElse(null);
         this.shown = watched();
     }
 
@@ -114,8 +116,14 @@ final class Watcher implements AutoCloseable {
         printer = changed;
     }
 
-    synchronized MachineAddress address() {
-        return address;
+    /** Nothing where somebody starts it by hand. */
+    synchronized Optional<MachineAddress> address() {
+        return Optional.ofNullable(address);
+    }
+
+    /** What somebody has had it begin with, and is not over. */
+    synchronized Optional<MachineFile> begun() {
+        return Optional.ofNullable(file).filter(at -> at.isOrdered() || at.isAtIt());
     }
 
     /** As pages show it. */
@@ -133,8 +141,9 @@ final class Watcher implements AutoCloseable {
         Reported report = state.report();
         Warmth warmth = report == null ? new Warmth(0, 0, 0, 0) : report.warmth();
         Trouble trouble = trouble().orElse(null);
-        return new Watched(address.printerId(), printer.name(), state.kind(job(), Cooling.LIFT_C), at == null ? null : at.runId(), at == null ? 0 : at.layer(),
-                at == null ? 0 : at.layers(), done(), ends.at(), warmth, new Cooling(warmth.bedC()).secondsToLift(), trouble, said(trouble), refused, state.since(), address.cameraPort() != null);
+        return new Watched(printer.id(), printer.name(), state.kind(job(), Cooling.LIFT_C), isReckoned(), at == null ? null : at.runId(), at == null ? 0 : at.layer(),
+                course != null ? course.layers() : at == null ? 0 : at.layers(), done(), ends.at(), warmth, new Cooling(warmth.bedC()).secondsToLift(), trouble, said(trouble), refused, state.since(),
+                address != null && address.cameraPort() != null);
     }
 
     private double done() {
@@ -145,6 +154,12 @@ final class Watcher implements AutoCloseable {
         }
         return at.over() != null ? at.over().whole() ? 1 : at.layer() / (double) Math.max(1, at.layers())
                 : course == null || report == null ? 0 : course.doneAt(report.byteAt());
+    }
+
+    /** Whether it tells nothing, and takes no orders. */
+    private boolean isReckoned() {
+        Reported report = state.report();
+        return report != null && report.reckoned();
     }
 
     private MachineState.@Nullable Job job() {
@@ -181,6 +196,11 @@ final class Watcher implements AutoCloseable {
         };
     }
 
+    /** Whether somebody carries its files to it. */
+    synchronized boolean isCarriedTo() {
+        return isReckoned();
+    }
+
     synchronized boolean isSending() {
         return sending != null;
     }
@@ -195,9 +215,7 @@ final class Watcher implements AutoCloseable {
         if (isSending()) {
             throw new Refusal("%s is still taking a file.".formatted(printer.name()));
         }
-        obstacle().ifPresent(why -> {
-            throw new Refusal(why);
-        });
+        requireFree();
         SentFile sent;
         FileCourse its;
         try {
@@ -207,17 +225,42 @@ final class Watcher implements AutoCloseable {
             throw new Refusal("The file cannot be sent: %s.".formatted(e.getMessage()));
         }
         refused = "";
-        sending = new Sending(MachineFile.sent(name, address.printerId(), plateId, sent.sha256(), mark, its.layers()), sent.bytes(), its, false);
+        sending = new Sending(MachineFile.sent(name, printer.id(), plateId, sent.sha256(), mark, its.layers()), sent.bytes(), its, false);
         link.send(new Command.Load(name, sent.bytes()));
         moved();
     }
 
-    /** @throws Refusal when it cannot begin, and nothing was changed */
-    synchronized void order(long plateId, String mark, String who) {
+    private void requireFree() {
+        MachineFile at = file;
+        if (at != null && at.runId() != null && book.isCleared(at)) {
+            forget(at);
+        }
         obstacle().ifPresent(why -> {
             throw new Refusal(why);
         });
-        MachineFile on = fileFor(plateId, mark).orElseThrow(() -> new Refusal("The file of this plate is not on %s yet.".formatted(printer.name())));
+    }
+
+    /** Whoever confirms that all is ready has carried the file there, where nobody else can. */
+    private Optional<MachineFile> carried(long plateId, String mark) {
+        if (!isReckoned()) {
+            return Optional.empty();
+        }
+        MachineFile before = file, its = MachineFile.carried(printer.id(), plateId, mark);
+        book.carried(its, before);
+        if (before != null) {
+            forget(before);
+        }
+        file = its;
+        return Optional.of(its);
+    }
+
+    /**
+     * @return the run, when it has begun at once; else it will begin when the machine does
+     * @throws Refusal when it cannot begin, and nothing was changed
+     */
+    synchronized Optional<Long> order(long plateId, String mark, String who) {
+        requireFree();
+        MachineFile on = fileFor(plateId, mark).or(() -> carried(plateId, mark)).orElseThrow(() -> new Refusal("The file of this plate is not on %s yet.".formatted(printer.name())));
         if (starting) {
             throw new Refusal("This plate is being started already.");
         }
@@ -227,6 +270,10 @@ final class Watcher implements AutoCloseable {
         file = on.ordered(clock.instant(), who);
         link.send(new Command.Start(on.file(), on.hash()));
         moved();
+        if (isReckoned() && begun().isEmpty()) {
+            throw new Refusal("This plate does not wait for its printer any more.");
+        }
+        return Optional.ofNullable(file).map(MachineFile::runId);
     }
 
     /**
@@ -300,9 +347,10 @@ final class Watcher implements AutoCloseable {
     }
 
     private void reached(String uuid, String name) {
-        another = !address.uuid().isEmpty() && !address.uuid().equals(uuid);
-        if (address.uuid().isEmpty() && !uuid.isEmpty()) {
-            address = new MachineAddress(address.printerId(), address.host(), address.port(), address.cameraPort(), uuid, name);
+        MachineAddress at = address;
+        another = at != null && !at.uuid().isEmpty() && !at.uuid().equals(uuid);
+        if (at != null && at.uuid().isEmpty() && !uuid.isEmpty()) {
+            address = new MachineAddress(at.printerId(), at.host(), at.port(), at.cameraPort(), uuid, name);
             book.met(address);
         }
         if (silenceTold) {
@@ -419,6 +467,9 @@ final class Watcher implements AutoCloseable {
         }
         if (atIt) {
             progress(begun, report);
+        } else if (report.reckoned()) {
+            // How it ended only a person knows.
+            return;
         } else if (last != null) {
             over(begun.at(last.layer(), last.filamentMm()), last.whole(), last.seconds());
         } else {
@@ -448,7 +499,7 @@ final class Watcher implements AutoCloseable {
         if (its != null) {
             expect(now, its, report);
         }
-        if (!now.equals(at) && System.nanoTime() - wrote >= WRITES.toNanos()) {
+        if (!report.reckoned() && !now.equals(at) && System.nanoTime() - wrote >= WRITES.toNanos()) {
             book.progress(now);
             wrote = System.nanoTime();
         }
@@ -458,7 +509,9 @@ final class Watcher implements AutoCloseable {
     private void expect(MachineFile at, FileCourse its, Reported report) {
         double left = its.secondsLeft(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation());
         ends.move(clock.instant().plusMillis(Math.round(1000 * left)), jumps.total()).ifPresent(move -> {
-            book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late());
+            if (!report.reckoned()) {
+                book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late());
+            }
             ends.moved(move);
         });
     }

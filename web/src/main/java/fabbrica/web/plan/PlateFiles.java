@@ -49,9 +49,14 @@ public class PlateFiles {
         StockPrinter stock = inventory.printer(laid.plan().printerId()).orElseThrow();
         StockSpool spool = planning.spool(laid.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first."));
         planning.settle(plates.bench(laid), laid.plan(), stock, spool, List.of(laid.plate()), plates.promisedBut(laid));
-        byte[] content = content(request(laid, stock, spool), laid.tickets().stream().map(ticket -> "Ticket %d".formatted(ticket)).toList());
+        byte[] content = content(laid);
         plates.handedOutFile(laid.id(), HexFormat.of().formatHex(Sha256.digest().digest(content)));
         return new PlateFile(laid.fileName(stock.printer()), content);
+    }
+
+    /** As it would be handed out, whether anything stops it or not. */
+    public byte[] content(LaidPlate laid) throws IOException {
+        return content(request(laid), laid.tickets().stream().map(ticket -> "Ticket %d".formatted(ticket)).toList());
     }
 
     /** What a plate's file is made from. */
@@ -60,12 +65,13 @@ public class PlateFiles {
 
     /** Another one once the plate's file would be another. */
     public String mark(LaidPlate laid) {
-        Shop.Request request = request(laid, inventory.printer(laid.plan().printerId()).orElseThrow(), planning.spool(laid.plan().entry()).orElseThrow());
+        Shop.Request request = request(laid);
         return Seen.of(new Origin(request.plate(), request.printer(), request.material()));
     }
 
-    private Shop.Request request(LaidPlate laid, StockPrinter stock, StockSpool spool) {
-        return new Shop.Request(laid.plate(), laid.plan().on(stock.printer()), inventory.material(spool.spool().materialId()).orElseThrow());
+    private Shop.Request request(LaidPlate laid) {
+        StockSpool spool = planning.spool(laid.plan().entry()).orElseThrow();
+        return new Shop.Request(laid.plate(), laid.plan().on(inventory.printer(laid.plan().printerId()).orElseThrow().printer()), inventory.material(spool.spool().materialId()).orElseThrow());
     }
 
     /** @param header lines it begins with */

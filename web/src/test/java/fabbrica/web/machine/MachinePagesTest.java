@@ -64,7 +64,7 @@ class MachinePagesTest {
     void disconnect() throws Exception {
         machine.close();
         mvc.perform(send("/stores/printers/" + printer + "/machine/remove")).andExpect(redirectedUrl("/stores/printers/" + printer + "/machine"));
-        assertThat(machines.isOnLine(printer)).isFalse();
+        assertThat(machines.address(printer)).isEmpty();
     }
 
     private Kind kind() {

@@ -121,7 +121,7 @@ class MachinesTest {
     }
 
     private Run begun(LaidPlate plate) {
-        runs.order(plate, "mira");
+        runs.start(plate, "mira");
         return Until.there("the run has begun", () -> runs.running().stream().filter(run -> run.plateId() == plate.id()).findFirst());
     }
 
@@ -176,7 +176,7 @@ class MachinesTest {
         LaidPlate next = queued();
         assertThatThrownBy(() -> machines.load(printer, next.id(), files.mark(next), files.of(next).content())).isInstanceOf(Refusal.class)
                 .hasMessageContaining("still to be cleared");
-        assertThatThrownBy(() -> runs.order(next, "mira")).isInstanceOf(Refusal.class);
+        assertThatThrownBy(() -> runs.start(next, "mira")).isInstanceOf(Refusal.class);
         steps.end(run.id(), Outcome.WELL, 12, 3);
         reached();
         load(next);
@@ -266,7 +266,7 @@ class MachinesTest {
         LaidPlate plate = loaded();
         machine.becomes("some-other");
         Until.true_("it is seen", () -> shown().trouble() == Trouble.ANOTHER);
-        assertThatThrownBy(() -> runs.order(plate, "mira")).isInstanceOf(Refusal.class).hasMessageContaining("is not the machine that answered there before");
+        assertThatThrownBy(() -> runs.start(plate, "mira")).isInstanceOf(Refusal.class).hasMessageContaining("is not the machine that answered there before");
         assertThat(plates.plate(plate.id()).waits()).isTrue();
         machine.becomes("uuid-of-" + printer);
         reached();
@@ -277,7 +277,7 @@ class MachinesTest {
         LaidPlate plate = loaded();
         Path on = machine.files().getFirst();
         Files.writeString(on, Files.readString(on).replace("G28", "G28 X"));
-        runs.order(plate, "mira");
+        runs.start(plate, "mira");
         Until.true_("it is refused", () -> shown().refused().contains("has been changed"));
         assertThat(runs.running()).noneMatch(run -> run.plateId() == plate.id());
         assertThat(plates.plate(plate.id()).waits()).isTrue();

@@ -97,15 +97,15 @@ class WatcherTest {
     }
 
     private static Reported idle(Ended last) {
-        return new Reported(new Warmth(22, 0, 22, 0), Doing.NOTHING, "", 0, 0, 0, 0, last);
+        return new Reported(new Warmth(22, 0, 22, 0), Doing.NOTHING, "", 0, 0, 0, 0, last, false);
     }
 
     private static Reported printing(int layer) {
-        return new Reported(new Warmth(210, 210, 60, 60), Doing.PRINTING, FILE, 50, GCODE.length, layer, 40 * layer, null);
+        return new Reported(new Warmth(210, 210, 60, 60), Doing.PRINTING, FILE, 50, GCODE.length, layer, 40 * layer, null, false);
     }
 
     private static Reported paused(int layer) {
-        return new Reported(new Warmth(210, 210, 60, 60), Doing.PAUSED, FILE, 50, GCODE.length, layer, 40 * layer, null);
+        return new Reported(new Warmth(210, 210, 60, 60), Doing.PAUSED, FILE, 50, GCODE.length, layer, 40 * layer, null, false);
     }
 
     private void pass(Duration time, Duration onTheClock) {
