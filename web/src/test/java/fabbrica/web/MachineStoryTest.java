@@ -91,8 +91,8 @@ class MachineStoryTest {
         start("--fabbrica.demo=true", "--fabbrica.demo.at=12:30");
         window = machine("small", "window", "Window bench");
         table = machine("large", "long", "Long table");
-        connect("window", window);
-        connect("long", table);
+        connect("window", window, "idle");
+        connect("long", table, "waiting to be cleared");
         page.navigate(browser.at("/now"));
         errand("Clear Long table").getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Came out well, cleared")).click();
         assertThat(page.getByText("came out well; the spool went down")).isVisible();
@@ -144,14 +144,14 @@ class MachineStoryTest {
                 figures.enclosed(), figures.maxNozzleC(), figures.maxBedC(), figures.materialIds()), folder.resolve("card-" + id), time);
     }
 
-    private void connect(String printer, SimulatedMachine machine) {
+    private void connect(String printer, SimulatedMachine machine, String stands) {
         page.navigate(browser.at("/stores/printers/" + printer));
         page.getByText("Its machine: reached over the network").click();
         page.getByLabel("Host").fill(machine.address().host());
         page.getByLabel("Port", new Page.GetByLabelOptions().setExact(true)).fill(Integer.toString(machine.address().port()));
         page.getByLabel("Port of a camera").fill(Integer.toString(machine.address().cameraPort()));
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Keep")).click();
-        assertThat(strip(printer)).containsText("idle");
+        assertThat(strip(printer)).containsText(stands);
     }
 
     /** From the start sheet of the first plate that waits. */

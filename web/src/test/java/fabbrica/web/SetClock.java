@@ -9,7 +9,7 @@ import java.time.ZoneOffset;
 /** A clock that stands where a test has set it. */
 public final class SetClock extends Clock {
 
-    private Instant at = Instant.parse("2026-03-02T10:00:00Z");
+    private volatile Instant at = Instant.parse("2026-03-02T10:00:00Z");
 
     public void pass(Duration time) {
         at = at.plus(time);

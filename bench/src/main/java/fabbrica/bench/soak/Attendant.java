@@ -10,6 +10,7 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Whoever stands beside a machine: begins its next plate, ends what broke off, says how it ended, until told to come to an end. */
 final class Attendant {
@@ -119,7 +120,8 @@ final class Attendant {
         }
         boolean whole = !prints || machine.finished().getLast().whole();
         String copies = COPY.matcher(page).results().map(copy -> copy.group(1)).distinct().map(copy -> "copy-%s=%s".formatted(copy, whole ? "WELL" : "FAILED")).collect(Collectors.joining("&"));
-        send(end, "%s&cause=%s&minutes=%s&grams=%s&sure=on".formatted(copies, whole ? "" : "soak", Site.value(page, "minutes"), Site.value(page, "grams")), page);
+        String figures = Stream.of("minutes", "proposed-minutes", "grams", "proposed-grams").map(field -> field + "=" + Site.value(page, field)).collect(Collectors.joining("&"));
+        send(end, "%s&cause=%s&%s&sure=on".formatted(copies, whole ? "" : "soak", figures), page);
         return true;
     }
 

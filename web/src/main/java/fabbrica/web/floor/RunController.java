@@ -62,6 +62,7 @@ class RunController {
 
     private static final Set<String> PHOTO_TYPES = Set.of("image/jpeg", "image/png", "image/webp");
     private static final int LARGEST_PHOTO_MB = 20;
+    private static final String PROPOSED = "proposed-";
 
     private final Runs runs;
     private final Plates plates;
@@ -168,10 +169,18 @@ class RunController {
     String report(@PathVariable long id, Model page) {
         Run run = runs.run(id);
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        Runs.Took took = runs.took(run);
-        values.set("minutes", Spoken.number(took.minutes(), took.told() ? 1 : 0));
-        values.set("grams", Spoken.number(took.grams(), 1));
+        propose(runs.took(run), values);
         return report(run, values, List.of(), page);
+    }
+
+    /** What a form proposes; what somebody has touched stays. */
+    private static void propose(Runs.Took took, MultiValueMap<String, String> values) {
+        Map.of("minutes", Spoken.number(took.minutes(), took.told() ? 1 : 0), "grams", Spoken.number(took.grams(), 1)).forEach((field, now) -> {
+            if (Objects.equals(values.getFirst(field), values.getFirst(PROPOSED + field))) {
+                values.set(field, now);
+            }
+            values.set(PROPOSED + field, now);
+        });
     }
 
     /** Its first layer lies flat. */
@@ -220,6 +229,11 @@ class RunController {
     String end(@PathVariable long id, @RequestParam MultiValueMap<String, String> values,
                @RequestParam(required = false) @Nullable MultipartFile photo, Principal who, Model page, RedirectAttributes flash) throws IOException {
         Run run = runs.run(id);
+        Runs.Took took = runs.took(run);
+        if (took.told() && values.containsKey(PROPOSED + "minutes")) {
+            // The form may have been opened before the machine said that it is over.
+            propose(took, values);
+        }
         FormValues form = new FormValues(values);
         LaidPlate plate = plates.plate(run.plateId());
         boolean corrects = values.containsKey("why");

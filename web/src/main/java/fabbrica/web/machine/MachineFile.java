@@ -66,6 +66,11 @@ public record MachineFile(String file, String printerId, long plateId, String ha
         return orderedAt != null && runId == null;
     }
 
+    /** Whether somebody carried it there: no machine knows it by this name. */
+    boolean isCarried() {
+        return hash.isEmpty();
+    }
+
     boolean isAtIt() {
         return runId != null && over == null;
     }

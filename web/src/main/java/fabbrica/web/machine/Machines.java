@@ -22,6 +22,7 @@ import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.NoSuchElementException;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
@@ -44,8 +45,6 @@ public class Machines {
 
     private static final Logger LOG = LoggerFactory.getLogger(Machines.class);
     private static final int MOST_SHOWN = 2;
-    /** What is only reckoned moves slowly. */
-    private static final int BY_HAND = 5;
     private static final int MOST_COURSES = 100;
 
     private final MachineBook book;
@@ -84,7 +83,7 @@ public class Machines {
     @Order(0)
     @EventListener(ApplicationReadyEvent.class)
     void start() {
-        inventory.printers().forEach(this::watch);
+        inventory.printers().forEach(printer -> watchAnew(printer.id()));
     }
 
     private synchronized Watcher watch(StockPrinter printer) {
@@ -95,7 +94,7 @@ public class Machines {
         MachineAddress address = book.address(printer.id()).orElse(null);
         Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, this::course, this::moved);
         watchers.put(printer.id(), watcher);
-        watcher.connect(events -> address == null ? new HandLink(printer.name(), watcher::begun, this::reckoning, clock, every.multipliedBy(BY_HAND), events)
+        watcher.connect(events -> address == null ? new HandLink(printer.name(), watcher::begun, this::reckoning, clock, every, events)
                 : new LineLink(address.host(), address.port(), every, events));
         moved();
         return watcher;
@@ -114,7 +113,7 @@ public class Machines {
     }
 
     private Optional<Reckoning> reckoning(MachineFile file) {
-        return course(file).map(course -> new Reckoning(course, inventory.printer(file.printerId()).orElseThrow().printer().preparation()));
+        return inventory.printer(file.printerId()).flatMap(printer -> course(file).map(course -> new Reckoning(course, printer.printer().preparation())));
     }
 
     private Optional<FileCourse> course(MachineFile file) {
@@ -127,6 +126,8 @@ public class Machines {
                 courses.put(file.file(), course);
             }
             return Optional.of(course);
+        } catch (NoSuchElementException gone) {
+            return Optional.empty();
         } catch (IOException | RuntimeException e) {
             LOG.warn("The file of run {} cannot be read", file.runId(), e);
             return Optional.empty();
@@ -187,7 +188,7 @@ public class Machines {
     }
 
     private void refuseWhileAtWork(String printerId) {
-        of(printerId).filter(machine -> machine.isAtWork() || machine.reckoned() && machine.runId() != null).ifPresent(machine -> {
+        of(printerId).filter(Watched::isAtWork).ifPresent(machine -> {
             throw new Refusal("%s is at a print; that has to end first.".formatted(machine.name()));
         });
     }

@@ -467,12 +467,9 @@ final class Watcher implements AutoCloseable {
         }
         if (atIt) {
             progress(begun, report);
-        } else if (report.reckoned()) {
-            // How it ended only a person knows.
-            return;
         } else if (last != null) {
             over(begun.at(last.layer(), last.filamentMm()), last.whole(), last.seconds());
-        } else {
+        } else if (!begun.isCarried()) {
             broken(begun);
         }
     }
@@ -499,7 +496,7 @@ final class Watcher implements AutoCloseable {
         if (its != null) {
             expect(now, its, report);
         }
-        if (!report.reckoned() && !now.equals(at) && System.nanoTime() - wrote >= WRITES.toNanos()) {
+        if (!at.isCarried() && !now.equals(at) && System.nanoTime() - wrote >= WRITES.toNanos()) {
             book.progress(now);
             wrote = System.nanoTime();
         }
@@ -509,7 +506,7 @@ final class Watcher implements AutoCloseable {
     private void expect(MachineFile at, FileCourse its, Reported report) {
         double left = its.secondsLeft(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation());
         ends.move(clock.instant().plusMillis(Math.round(1000 * left)), jumps.total()).ifPresent(move -> {
-            if (!report.reckoned()) {
+            if (!at.isCarried()) {
                 book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late());
             }
             ends.moved(move);

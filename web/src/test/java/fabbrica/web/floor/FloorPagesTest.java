@@ -32,6 +32,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -40,6 +42,7 @@ import org.springframework.mock.web.MockMultipartFile;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 import org.springframework.test.web.servlet.request.MockMultipartHttpServletRequestBuilder;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DemoLabTest
 class FloorPagesTest {
@@ -62,6 +65,8 @@ class FloorPagesTest {
     private Inventory inventory;
     @Autowired
     private Spools spools;
+    @Autowired
+    private TransactionTemplate transaction;
 
     private long plate;
     private long ticket;
@@ -115,9 +120,8 @@ class FloorPagesTest {
     @Test
     void the_floor_shows_what_runs_until_when() throws Exception {
         steps.started(plate);
-        mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("● Printing"),
-                containsString("part.stl"), containsString("% of the promised time gone"),
-                containsString("class=\"bar runs\""))));
+        mvc.perform(open("/floor")).andExpect(content().string(allOf(containsString("● warming up"),
+                containsString("part.stl"), containsString("promised for"), containsString("class=\"bar runs\""))));
     }
 
     @Test
@@ -148,6 +152,27 @@ class FloorPagesTest {
         mvc.perform(open("/floor/runs/" + run + "/photo")).andExpect(status().isOk())
                 .andExpect(content().contentType("image/png")).andExpect(content().bytes(new byte[] {1, 2, 3}));
         mvc.perform(open("/floor")).andExpect(content().string(containsString("Failed, to be tried again")));
+    }
+
+    /** Of a form that was opened while it still printed. */
+    @Test
+    void what_was_proposed_and_not_touched_gives_way_to_what_the_machine_has_told_since() throws Exception {
+        long run = steps.started(plate);
+        String page = mvc.perform(open("/floor/runs/" + run + "/end")).andReturn().getResponse().getContentAsString();
+        String minutes = value(page, "proposed-minutes"), grams = value(page, "proposed-grams");
+        assertThat(value(page, "minutes")).isEqualTo(minutes);
+        transaction.executeWithoutResult(status -> jdbc.sql("""
+                update machine_file set layers = 20, layer = 20, filament_mm = 1000, over_at = 1, whole = 1, seconds = 5400 where run_id = ?""").params(run).update());
+        mvc.perform(end(run).param("ended", "WELL").param("proposed-minutes", minutes).param("minutes", minutes).param("proposed-grams", grams).param("grams", "1.5"))
+                .andExpect(redirectedUrl("/tickets/" + ticket));
+        assertThat(runs.run(run).realMinutes()).as("by the machine").isEqualTo(90);
+        assertThat(runs.run(run).realG()).as("as it was weighed").isEqualTo(1.5);
+    }
+
+    private static String value(String page, String field) {
+        Matcher value = Pattern.compile("<input[^>]*name=\"" + field + "\"[^>]* value=\"([^\"]*)\"").matcher(page);
+        assertThat(value.find()).as(field).isTrue();
+        return value.group(1);
     }
 
     @Test

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Arrays;
 import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -14,7 +15,7 @@ import org.springframework.jdbc.datasource.DriverManagerDataSource;
 class MachineMigrationTest {
 
     private static final String RUN = """
-            insert into run (id, plate_id, promise_id, printer_id, spool_id, core_version, state, started_at) values (?, ?, 1, ?, 1, '0', ?, 1000)""";
+            insert into run (id, plate_id, promise_id, printer_id, spool_id, core_version, state, started_at, ended_at) values (?, ?, 1, ?, ?, '0', ?, 1000, ?)""";
 
     private DriverManagerDataSource lab;
     private JdbcClient jdbc;
@@ -25,6 +26,10 @@ class MachineMigrationTest {
         jdbc = JdbcClient.create(lab);
     }
 
+    private void goesOn(long run, long plate, String printer) {
+        jdbc.sql(RUN).params(Arrays.asList(run, plate, printer, run, "RUNNING", null)).update();
+    }
+
     private void toNow() {
         Flyway.configure().dataSource(lab).load().migrate();
     }
@@ -32,7 +37,7 @@ class MachineMigrationTest {
     @Test
     void runs_that_were_begun_by_hand_go_on_by_their_promise_from_before_machines_were_on_a_line(@TempDir Path folder) {
         at(folder, "21");
-        jdbc.sql(RUN).params(7, 1, "old", "RUNNING").update();
+        goesOn(7, 1, "old");
         toNow();
         assertThat(jdbc.sql("select expected_at is null and first_layer_at is null from run where id = 7 and state = 'RUNNING'").query(Boolean.class).single()).isTrue();
         assertThat(new MachineRepository(jdbc).addresses()).isEmpty();
@@ -41,11 +46,9 @@ class MachineMigrationTest {
     @Test
     void what_goes_on_by_hand_is_reckoned_from_its_start_and_what_has_ended_or_is_on_a_line_stays_as_it_was(@TempDir Path folder) {
         at(folder, "22");
-        jdbc.sql(RUN).params(7, 1, "old", "RUNNING").update();
-        jdbc.sql(RUN).params(8, 2, "door", "DONE").update();
-        jdbc.sql(RUN).params(9, 3, "long", "RUNNING").update();
-        jdbc.sql("insert into machine (printer_id, host, port) values ('long', 'localhost', 1)").update();
-        jdbc.sql(RUN).params(10, 4, "glass", "RUNNING").update();
+        goesOn(7, 1, "old");
+        jdbc.sql(RUN).params(8, 2, "door", 8, "DONE", 2000).update();
+        goesOn(10, 4, "glass");
         jdbc.sql("""
                 insert into machine_file (file, printer_id, plate_id, hash, mark, checked, layers, sent_at, ordered_at, run_id)
                 values ('plate-4-a.gcode', 'glass', 4, 'hash', 'mark', 1, 20, 900, 950, 10)""").update();
@@ -56,7 +59,6 @@ class MachineMigrationTest {
         assertThat(byHand.orderedAt()).isEqualTo(Instant.ofEpochMilli(1000));
         assertThat(machines.open("old")).containsExactly(byHand);
         assertThat(machines.ofRun(8)).isEmpty();
-        assertThat(machines.ofRun(9)).isEmpty();
         assertThat(machines.ofRun(10).orElseThrow().file()).isEqualTo("plate-4-a.gcode");
     }
 }
