@@ -15,6 +15,7 @@ import fabbrica.web.plan.Way;
 import fabbrica.web.platform.Refusal;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Queue;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -44,6 +46,8 @@ class Drafting {
     private static final Duration AT_ONCE = Duration.ofMillis(300);
     private static final Duration AT_LEISURE = Duration.ofSeconds(3);
     private static final Duration A_MOMENT = Duration.ofMillis(500);
+    /** Of each moment: whether a crowd of plates is worked out must not take a core. */
+    private static final Duration A_LOOK = Duration.ofMillis(100);
     private static final int MOST_MOMENTS = 600;
     private static final Comparator<FloorPlan> BETTER = Comparator.comparingLong(Drafting::harm)
             .thenComparingLong(plan -> Tally.of(plan.view(), plan.schedule()).sum());
@@ -168,6 +172,7 @@ class Drafting {
 
         private final Desk desk;
         private final Map<Long, List<Possible>> of = new HashMap<>();
+        private final Queue<LaidPlate> toAskAgain = new ArrayDeque<>();
 
         Ways(Desk desk) {
             this.desk = desk;
@@ -186,7 +191,12 @@ class Drafting {
                 if (!isOpen()) {
                     return true;
                 }
-                open().toList().forEach(this::look);
+                if (toAskAgain.isEmpty()) {
+                    toAskAgain.addAll(open().toList());
+                }
+                for (long until = System.nanoTime() + A_LOOK.toNanos(); !toAskAgain.isEmpty() && System.nanoTime() < until;) {
+                    look(toAskAgain.remove());
+                }
                 try {
                     Thread.sleep(A_MOMENT);
                 } catch (InterruptedException e) {
