@@ -188,7 +188,7 @@ public class Machines {
     }
 
     private void refuseWhileAtWork(String printerId) {
-        of(printerId).filter(Watched::isAtWork).ifPresent(machine -> {
+        of(printerId).filter(Watched::holdsOn).ifPresent(machine -> {
             throw new Refusal("%s is at a print; that has to end first.".formatted(machine.name()));
         });
     }

@@ -167,7 +167,12 @@ final class Watcher implements AutoCloseable {
     }
 
     private Optional<Trouble> trouble() {
-        return another ? Optional.of(Trouble.ANOTHER) : state.trouble(job()).or(() -> unwritten.isEmpty() ? Optional.empty() : Optional.of(Trouble.UNWRITTEN));
+        return another ? Optional.of(Trouble.ANOTHER) : state.trouble(job()).filter(trouble -> trouble != Trouble.UNKNOWN_FILE || !holdsCarried()).or(() -> unwritten.isEmpty() ? Optional.empty() : Optional.of(Trouble.UNWRITTEN));
+    }
+
+    /** A machine that came onto the line in the middle of a run calls its file by a name of its own. */
+    private boolean holdsCarried() {
+        return file != null && file.isCarried() && file.isAtIt();
     }
 
     private String said(@Nullable Trouble trouble) {

@@ -15,8 +15,12 @@ import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.PlateFiles;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.platform.Refusal;
+import fabbrica.web.stores.Inventory;
+import java.io.IOException;
+import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.springframework.beans.factory.annotation.Autowired;
 
 /** A printer that somebody starts by hand is watched as any other, by the clock. */
@@ -33,6 +37,8 @@ class ByHandTest {
     private Plates plates;
     @Autowired
     private PlateFiles files;
+    @Autowired
+    private Inventory inventory;
     @Autowired
     private Steps steps;
     private String printer;
@@ -102,9 +108,18 @@ class ByHandTest {
     }
 
     @Test
-    void no_machine_comes_onto_the_line_in_the_middle_of_it() {
-        steps.started(queued().id());
-        assertThatThrownBy(() -> machines.connect(new MachineAddress(printer, "localhost", 1, null, "", ""), "mira")).isInstanceOf(Refusal.class)
-                .hasMessageContaining("is at a print");
+    void a_machine_that_comes_onto_the_line_in_the_middle_of_it_ends_nothing(@TempDir Path card) throws IOException {
+        long run = steps.started(queued().id());
+        try (SimulatedMachine machine = new SimulatedMachine(inventory.printer(printer).orElseThrow().printer(), card)) {
+            machines.connect(machine.address(), "mira");
+            Until.true_("it is reached", () -> shown().isReached());
+            assertThat(shown().runId()).isEqualTo(run);
+            assertThat(shown().trouble()).isNull();
+            assertThat(book.ofRun(run).orElseThrow().over()).isNull();
+            steps.end(run, Outcome.WELL, 20, 2);
+            Until.true_("it is free", () -> shown().kind() == Kind.IDLE);
+            machines.disconnect(printer, "mira");
+        }
+        assertThat(shown().reckoned()).isTrue();
     }
 }
