@@ -7,12 +7,13 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.Semaphore;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** Whoever stands beside a machine: begins its next plate, ends what broke off, says how it ended, until told to come to an end. */
+/** What is done at a machine, by one of the few people of a lab at a time: begins its next plate, ends what broke off, says how it ended, until told to come to an end. */
 final class Attendant {
 
     private static final Pattern TICK = Pattern.compile("name=\"checked\"[^>]*value=\"(\\d+)\""), COPY = Pattern.compile("name=\"copy-(\\d+)\""),
@@ -30,20 +31,25 @@ final class Attendant {
     private final Deque<String> plates;
     private final boolean prints;
     private final Random chance;
+    private final Semaphore people;
     private final Thread thread;
     /** Whether the lab's books may have a run on its plate. */
     private boolean mayHold = true;
     private volatile boolean closing;
     private final List<String> refused = new CopyOnWriteArrayList<>();
 
-    /** @param plates that wait for the machine, by their numbers */
-    Attendant(Site site, String id, String name, PrinterServer machine, Deque<String> plates) {
+    /**
+     * @param plates that wait for the machine, by their numbers
+     * @param people who share all machines: each of them does one thing at a time
+     */
+    Attendant(Site site, String id, String name, PrinterServer machine, Deque<String> plates, Semaphore people) {
         this.site = site;
         this.id = id;
         this.name = name;
         this.machine = machine;
         this.plates = plates;
         this.prints = !plates.isEmpty();
+        this.people = people;
         this.chance = new Random(id.hashCode());
         this.thread = Thread.ofVirtual().start(this::attend);
     }
@@ -80,11 +86,14 @@ final class Attendant {
         try {
             while (!closing || mayHold || !machine.isIdle()) {
                 Thread.sleep(LOOKS_MS + chance.nextInt(LOOKS_MS));
+                people.acquire();
                 try {
                     attendOnce();
                 } catch (IOException away) {
                     // It is tried again once the server is back.
                     mayHold = true;
+                } finally {
+                    people.release();
                 }
             }
         } catch (InterruptedException e) {

@@ -18,6 +18,7 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.concurrent.Semaphore;
 import java.util.function.Function;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -25,7 +26,7 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /**
- * Fifty simulated machines print on a clock that goes sixty times as fast while pages are open; then the server is killed in the middle of it again and
+ * Fifty simulated machines, attended by six people, print on a clock that goes sixty times as fast while pages are open; then the server is killed in the middle of it again and
  * again, and all the while machines lose their power. In the end every run that a machine was at must stand in the ledger once, with its plastic.
  */
 public final class Soak {
@@ -34,11 +35,14 @@ public final class Soak {
     private static final Duration LOOKS = Duration.ofSeconds(20), WARMS_UP = Duration.ofMinutes(1), BETWEEN_KILLS = Duration.ofSeconds(15);
     private static final Pattern QUEUE = Pattern.compile("id=\"printer-([\\w-]+)\"(.*?)</section>", Pattern.DOTALL), PLATE = Pattern.compile("/floor/plates/(\\d+)/elsewhere"),
             NAME = Pattern.compile("<h2[^>]*>(?:<[^>]*>)*([^<]+)");
+    /** Who walk about among the machines, at the lab's speed: so many of them have no minute to spare. */
+    private static final int PEOPLE = 6;
     private static final List<String> PAGES = List.of("/floor", "/now", "/counter", "/counter");
 
     private final Site site;
     private final List<Attendant> attendants = new ArrayList<>();
     private final Answers answers = new Answers();
+    private final Semaphore people = new Semaphore(PEOPLE);
 
     private Soak(Site site) {
         this.site = site;
@@ -91,7 +95,7 @@ public final class Soak {
             if (refused.isPresent()) {
                 throw new IOException("%s could not be put on the line: %s".formatted(name, refused.get()));
             }
-            attendants.add(new Attendant(site, id, name, machine, plates));
+            attendants.add(new Attendant(site, id, name, machine, plates, people));
         }
     }
 
