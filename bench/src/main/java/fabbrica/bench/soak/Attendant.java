@@ -148,9 +148,9 @@ final class Attendant {
 
     private void standBy() throws IOException, InterruptedException {
         if (machine.isPaused()) {
-            send("/machines/" + id + "/end", "", site.get("/members"));
+            send("/machines/" + id, "order=END", site.get("/members"));
         } else if (machine.isHalted()) {
-            send("/machines/" + id + "/restart", "", site.get("/members"));
+            send("/machines/" + id, "order=RESTART", site.get("/members"));
         } else if (chance.nextDouble() < CUTS * 1.5 * LOOKS_MS / 1000) {
             machine.happen(Fault.POWER_CUT);
         }

@@ -33,8 +33,8 @@ class FloorController {
 
     /** How much of time somebody looked at last, in their session. */
     private static final String SPAN = "floor.span";
-    /** How much of a queue is listed; the plan shows all of it. */
-    private static final int NEXT_IN_LINE = 6;
+    /** How much of all queues together, and of one, is listed; the plan shows all of it. */
+    private static final int MOST_WAITING = 100, NEXT_IN_LINE = 6, SURELY_NEXT = 2;
 
     private final Runs runs;
     private final FloorPlans plans;
@@ -104,11 +104,12 @@ class FloorController {
         Desk desk = plans.desk();
         List<Run> running = runs.running();
         FloorPlan queues = desk.queues(), plan = desk.plan();
+        int next = Math.clamp(MOST_WAITING / Math.max(1, queues.floor().printers().size()), SURELY_NEXT, NEXT_IN_LINE);
         List<Queue> rows = queues.floor().printers().stream().map(printer -> new Queue(printer,
                 running.stream().filter(run -> run.printerId().equals(printer.id())).findFirst().orElse(null),
                 machines.of(printer.id()).orElseThrow(), queues.floor().canStart(printer),
-                queues.row(printer.id()).stream().limit(NEXT_IN_LINE).map(one -> waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList(),
-                Math.max(0, queues.row(printer.id()).size() - NEXT_IN_LINE))).toList();
+                queues.row(printer.id()).stream().limit(next).map(one -> waiting(queues.plate(one.plate()), queues.slot(one.plate()), queues.late(one.plate()))).toList(),
+                Math.max(0, queues.row(printer.id()).size() - next))).toList();
         Set<Long> moved = Moved.between(queues.floor().waiting(), queues.schedule(), plan.schedule(), plan.needed()).stream()
                 .map(each -> each.plate().id()).collect(Collectors.toSet());
         if (span != null) {

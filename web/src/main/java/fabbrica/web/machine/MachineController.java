@@ -1,6 +1,5 @@
 package fabbrica.web.machine;
 
-import fabbrica.core.run.Command;
 import fabbrica.web.platform.Back;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.events.Fact;
@@ -54,41 +53,14 @@ class MachineController {
                 .body(machines.picture(id).orElseThrow(NoSuchElementException::new));
     }
 
-    @PostMapping("/{id}/stop")
-    String stop(@PathVariable String id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
-        machines.tell(id, new Command.EmergencyStop());
-        book.tell(who.getName(), id, new Fact.StopPressed());
-        flash.addFlashAttribute("told", "%s was told to switch its heaters and motors off at once. Its own switch comes first: use it if anything moves, smells or smokes.".formatted(name(id)));
+    /** What it is told may be done twice: it is where it was told to be then. */
+    @PostMapping("/{id}")
+    String tell(@PathVariable String id, @RequestParam Order order, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+        machines.tell(id, order.command());
+        if (order == Order.STOP) {
+            book.tell(who.getName(), id, new Fact.StopPressed());
+        }
+        flash.addFlashAttribute("told", order.told(machines.of(id).orElseThrow().name()));
         return Back.to(new FormValues(values), "/floor");
-    }
-
-    @PostMapping("/{id}/pause")
-    String pause(@PathVariable String id, @RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
-        return told(id, new Command.Pause(), "%s was told to pause. It stays hot.", values, flash);
-    }
-
-    @PostMapping("/{id}/resume")
-    String resume(@PathVariable String id, @RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
-        return told(id, new Command.Resume(), "%s was told to go on.", values, flash);
-    }
-
-    @PostMapping("/{id}/end")
-    String end(@PathVariable String id, @RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
-        return told(id, new Command.Cancel(), "%s was told to end it there. Let it cool before you reach in, then say how it ended.", values, flash);
-    }
-
-    @PostMapping("/{id}/restart")
-    String restart(@PathVariable String id, @RequestParam MultiValueMap<String, String> values, RedirectAttributes flash) {
-        return told(id, new Command.Restart(), "%s was told to be ready again. If it does not answer, switch it off and on.", values, flash);
-    }
-
-    private String told(String id, Command command, String sentence, MultiValueMap<String, String> values, RedirectAttributes flash) {
-        machines.tell(id, command);
-        flash.addFlashAttribute("told", sentence.formatted(name(id)));
-        return Back.to(new FormValues(values), "/floor");
-    }
-
-    private String name(String id) {
-        return machines.of(id).orElseThrow().name();
     }
 }

@@ -83,13 +83,13 @@ class MachinePagesTest {
 
     @Test
     void an_emergency_stop_is_one_press_for_helpers_too_says_what_it_did_and_that_the_switch_comes_first() throws Exception {
-        mvc.perform(post("/machines/" + printer + "/stop").with(user("tomas").roles("HELPER")).with(csrf())).andExpect(redirectedUrl("/floor"))
+        mvc.perform(post("/machines/" + printer).param("order", "STOP").with(user("tomas").roles("HELPER")).with(csrf())).andExpect(redirectedUrl("/floor"))
                 .andExpect(flash().attribute("told", allOf(containsString("heaters and motors off"), containsString("Its own switch comes first"))));
         Until.true_("it has stopped", () -> kind() == Kind.FAULT);
         mvc.perform(open("/handbook")).andExpect(content().string(allOf(containsString("has stopped everything"), containsString("can start a fire"))));
         mvc.perform(open("/handbook", "june", Role.MEMBER)).andExpect(content().string(not(containsString("has stopped everything"))));
         assertThat(events.ofPrinter(printer, 5)).extracting(Event::fact, Event::by).contains(tuple(new Fact.StopPressed(), "tomas"));
-        mvc.perform(send("/machines/" + printer + "/restart")).andExpect(redirectedUrl("/floor"));
+        mvc.perform(send("/machines/" + printer).param("order", "RESTART")).andExpect(redirectedUrl("/floor"));
         Until.true_("it is ready again", () -> kind() == Kind.IDLE);
     }
 
@@ -97,7 +97,7 @@ class MachinePagesTest {
     void a_stop_that_cannot_be_passed_on_says_so() throws Exception {
         machine.close();
         Until.true_("it is gone", () -> kind() == Kind.OUT_OF_REACH);
-        mvc.perform(send("/machines/" + printer + "/stop")).andExpect(status().isUnprocessableContent())
+        mvc.perform(send("/machines/" + printer).param("order", "STOP")).andExpect(status().isUnprocessableContent())
                 .andExpect(content().string(containsString("Use its own switch.")));
     }
 

@@ -18,7 +18,7 @@ class FormsTest {
     /** Steps that change nothing twice: signing in and out, passwords, accounts, the first visit, removing, a run that ends once,
      * what a machine is told. */
     private static final List<String> ONCE_ANYWAY = List.of("/sign-in", "/sign-out", "/setup", "/members/accounts", "/accounts/{id}/",
-            "/password}", "/remove(", "/machines/{id}/",
+            "/password}", "/remove(", "/machines/{id}(",
             "/floor/runs/{id}/end", "/counter/hand-overs/{id}", "/members/list}", "/floor/draft}");
     /** Its marks stand beside the ticks on the strips. */
     private static final String OF_MANY = "/counter/decide";
