@@ -55,9 +55,9 @@ class MachineController {
 
     /** What it is told may be done twice: it is where it was told to be then. */
     @PostMapping("/{id}")
-    String tell(@PathVariable String id, @RequestParam Order order, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
+    String tell(@PathVariable String id, @RequestParam MachineOrder order, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
         machines.tell(id, order.command());
-        if (order == Order.STOP) {
+        if (order == MachineOrder.STOP) {
             book.tell(who.getName(), id, new Fact.StopPressed());
         }
         flash.addFlashAttribute("told", order.told(machines.of(id).orElseThrow().name()));

@@ -3,7 +3,7 @@ package fabbrica.web.machine;
 import fabbrica.core.run.Command;
 
 /** What people may tell a machine. The names go over the web. */
-enum Order {
+enum MachineOrder {
     STOP(new Command.EmergencyStop(), "%s was told to switch its heaters and motors off at once. Its own switch comes first: use it if anything moves, smells or smokes."),
     PAUSE(new Command.Pause(), "%s was told to pause. It stays hot."),
     RESUME(new Command.Resume(), "%s was told to go on."),
@@ -13,7 +13,7 @@ enum Order {
     private final Command command;
     private final String told;
 
-    Order(Command command, String told) {
+    MachineOrder(Command command, String told) {
         this.command = command;
         this.told = told;
     }
