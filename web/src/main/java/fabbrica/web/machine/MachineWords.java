@@ -1,6 +1,7 @@
 package fabbrica.web.machine;
 
 import fabbrica.core.run.MachineEvent.Warmth;
+import fabbrica.core.run.MachineState.Kind;
 import fabbrica.core.units.Spoken;
 import java.util.Objects;
 import org.springframework.stereotype.Component;
@@ -19,7 +20,7 @@ class MachineWords {
             return ": the bed %s at %s °C; lift it off at %s °C, in about %s".formatted(machine.reckoned() ? "should by now be" : "is", degrees(machine.warmth().bedC()),
                     degrees(machine.coldAtC()), Spoken.duration(machine.coldIn()));
         }
-        return "";
+        return machine.reckoned() && machine.kind() == Kind.TO_BE_CLEARED ? ", by the clock" : "";
     }
 
     public String trouble(Watched machine) {
