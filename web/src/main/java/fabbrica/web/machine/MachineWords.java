@@ -12,15 +12,15 @@ class MachineWords {
 
     /** Behind its state: where it is, or how long its bed still cools. */
     public String course(Watched machine) {
-        if (machine.isAtWork() && machine.layers() > 0) {
-            return machine.reckoned() ? ", by the clock about layer %d of %d".formatted(machine.layer(), machine.layers())
-                    : ", layer %d of %d".formatted(machine.layer(), machine.layers());
+        String clock = machine.reckoned() ? ", by the clock" : "";
+        if (machine.isAtWork()) {
+            return machine.layer() == 0 ? clock : "%s%s layer %d of %d".formatted(clock, machine.reckoned() ? " about" : ",", machine.layer(), machine.layers());
         }
         if (machine.isCooling()) {
             return ": the bed %s at %s °C; lift it off at %s °C, in about %s".formatted(machine.reckoned() ? "should by now be" : "is", degrees(machine.warmth().bedC()),
                     degrees(machine.coldAtC()), Spoken.duration(machine.coldIn()));
         }
-        return machine.reckoned() && machine.kind() == Kind.TO_BE_CLEARED ? ", by the clock" : "";
+        return machine.kind() == Kind.TO_BE_CLEARED ? clock : "";
     }
 
     public String trouble(Watched machine) {
