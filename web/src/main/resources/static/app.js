@@ -53,13 +53,17 @@
     const button = event.submitter;
     if (await alive()) {
       form.dataset.alive = 'yes';
-      // Its place on the page may have been filled anew meanwhile; it goes out as it was pressed.
+      // Its place on the page, or its button's, may have been filled anew meanwhile; it goes out as it was pressed.
       if (!form.isConnected) {
         form.hidden = true;
         form.elements._csrf.value = JSON.parse(document.body.getAttribute('hx-headers'))['X-CSRF-TOKEN'];
         document.body.append(form);
       }
-      form.requestSubmit(button?.isConnected === false ? document.getElementById(button.id) : button);
+      if (button?.isConnected === false) {
+        button.hidden = true;
+        form.append(button);
+      }
+      form.requestSubmit(button);
       delete form.dataset.alive;
     }
   });

@@ -118,6 +118,21 @@ class AppScriptTest extends Stage {
         assertThat(at("h1")).hasText("kept _csrf=new&done=yes");
     }
 
+    /** Without its button a form would do what it does by itself. */
+    @Test
+    void a_press_goes_out_though_only_its_button_is_filled_anew_in_the_same_moment() {
+        play(HEAD, """
+                <div id="trouble"></div><form method="post" action="/waits"><input type="hidden" name="_csrf" value="old">
+                <div id="line" hx-get="/line" hx-trigger="ask" hx-swap="outerHTML"><button formaction="/kept" name="done" value="yes">Done</button></div></form>""");
+        page.waitForFunction("() => window.htmx");
+        answer("/alive", request -> {
+            page.evaluate("htmx.swap('#line', '<div id=\"line\">filled anew</div>', { swapStyle: 'outerHTML' })");
+            return alive.getBytes(StandardCharsets.UTF_8);
+        });
+        at("#line button").click();
+        assertThat(at("h1")).hasText("kept _csrf=new&done=yes");
+    }
+
     @Test
     void what_is_being_pressed_stays_until_it_is_let_go() {
         answer("/worked", "<p id=\"waits\">it came</p>");

@@ -169,7 +169,8 @@ class StoryTest extends Story {
         button("Start the run").click();
         assertThat(page).hasURL(at("/floor"));
         Locator bench = page.locator("section.strip", new Page.LocatorOptions().setHasText("coat-hook.stl"));
-        assertThat(bench).containsText("● Printing coat-hook.stl");
+        assertThat(bench).containsText("coat-hook.stl");
+        assertThat(bench).containsText("warming up, by the clock");
         assertThat(bench).containsText("until");
         bench.getByText("How did it end?").click();
     }
