@@ -8,7 +8,7 @@ import fabbrica.core.run.MachineEvent.Reported;
 import fabbrica.core.run.MachineEvent.Warmth;
 import java.util.List;
 
-/** How a machine that tells nothing should stand, by what its file takes: begun cold, with nothing in its way. */
+/** How a machine that tells nothing should stand, by what its file takes: begun cold, with nothing in its way; its bed to a tenth of a degree. */
 public record Reckoning(FileCourse course, Preparation preparation) {
 
     /** @param seconds since it began with the file */
@@ -43,8 +43,8 @@ public record Reckoning(FileCourse course, Preparation preparation) {
             moved = cue.atS();
             from = to;
         }
-        Cooling cooling = Cooling.after(bed, seconds - passed);
-        return new Reported(new Warmth(0, 0, cooling.bedC(), 0), Doing.NOTHING, "", 0, 0, 0, 0, null, true);
+        double tenths = Math.round(10 * Cooling.after(bed, seconds - passed).bedC());
+        return new Reported(new Warmth(0, 0, tenths / 10, 0), Doing.NOTHING, "", 0, 0, 0, 0, null, true);
     }
 
     private Reported at(String file, long byteAt, Warmth warmth) {

@@ -50,7 +50,6 @@ final class HandLink implements MachineLink {
     @Override
     public void send(Command command) {
         switch (command) {
-            case Command.Load(String file, byte[] content) -> events.accept(new MachineEvent.Loaded(file, "", false));
             case Command.Start(String file, String sha256) -> {
                 events.accept(new MachineEvent.Started(file));
                 events.accept(underWay(file));

@@ -210,7 +210,7 @@ public class Machines {
     /** @param mark of what the plate's file is made from */
     public Readied readied(String printerId, long plateId, String mark) {
         Watcher watcher = watcher(printerId).orElseThrow();
-        return new Readied(watcher.isCarriedTo(), watcher.isSending(), watcher.fileFor(plateId, mark), watcher.shown().refused(), watcher.firstLayerS(plateId));
+        return new Readied(watcher.shown().reckoned(), watcher.isSending(), watcher.fileFor(plateId, mark), watcher.shown().refused(), watcher.firstLayerS(plateId));
     }
 
     /** Puts a plate's file on its machine, under a name that is never used again. */

@@ -201,11 +201,6 @@ final class Watcher implements AutoCloseable {
         };
     }
 
-    /** Whether somebody carries its files to it. */
-    synchronized boolean isCarriedTo() {
-        return isReckoned();
-    }
-
     synchronized boolean isSending() {
         return sending != null;
     }
@@ -217,6 +212,9 @@ final class Watcher implements AutoCloseable {
 
     /** Puts a file on it; what was on it for another plate and was not begun gives way. */
     synchronized void load(long plateId, String mark, String name, byte[] content) {
+        if (isReckoned()) {
+            throw new Refusal("%s is started by hand: whoever starts it brings the file along.".formatted(printer.name()));
+        }
         if (isSending()) {
             throw new Refusal("%s is still taking a file.".formatted(printer.name()));
         }
@@ -245,18 +243,15 @@ final class Watcher implements AutoCloseable {
         });
     }
 
-    /** Whoever confirms that all is ready has carried the file there, where nobody else can. */
-    private Optional<MachineFile> carried(long plateId, String mark) {
-        if (!isReckoned()) {
-            return Optional.empty();
-        }
+    /** Whoever confirms that all is ready has brought the file along. */
+    private MachineFile carried(long plateId, String mark) {
         MachineFile before = file, its = MachineFile.carried(printer.id(), plateId, mark);
         book.carried(its, before);
         if (before != null) {
             forget(before);
         }
         file = its;
-        return Optional.of(its);
+        return its;
     }
 
     /**
@@ -265,7 +260,8 @@ final class Watcher implements AutoCloseable {
      */
     synchronized Optional<Long> order(long plateId, String mark, String who) {
         requireFree();
-        MachineFile on = fileFor(plateId, mark).or(() -> carried(plateId, mark)).orElseThrow(() -> new Refusal("The file of this plate is not on %s yet.".formatted(printer.name())));
+        MachineFile on = isReckoned() ? carried(plateId, mark)
+                : fileFor(plateId, mark).orElseThrow(() -> new Refusal("The file of this plate is not on %s yet.".formatted(printer.name())));
         if (starting) {
             throw new Refusal("This plate is being started already.");
         }
@@ -474,7 +470,7 @@ final class Watcher implements AutoCloseable {
             progress(begun, report);
         } else if (last != null) {
             over(begun.at(last.layer(), last.filamentMm()), last.whole(), last.seconds());
-        } else if (!begun.isCarried()) {
+        } else if (!report.reckoned() && !begun.isCarried()) {
             broken(begun);
         }
     }
@@ -501,7 +497,7 @@ final class Watcher implements AutoCloseable {
         if (its != null) {
             expect(now, its, report);
         }
-        if (!at.isCarried() && !now.equals(at) && System.nanoTime() - wrote >= WRITES.toNanos()) {
+        if (!report.reckoned() && !now.equals(at) && System.nanoTime() - wrote >= WRITES.toNanos()) {
             book.progress(now);
             wrote = System.nanoTime();
         }
@@ -511,7 +507,7 @@ final class Watcher implements AutoCloseable {
     private void expect(MachineFile at, FileCourse its, Reported report) {
         double left = its.secondsLeft(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation());
         ends.move(clock.instant().plusMillis(Math.round(1000 * left)), jumps.total()).ifPresent(move -> {
-            if (!at.isCarried()) {
+            if (!report.reckoned()) {
                 book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late());
             }
             ends.moved(move);

@@ -92,7 +92,23 @@ class ByHandTest {
     }
 
     @Test
+    void what_was_put_on_its_machine_before_it_left_the_line_is_not_taken_for_what_somebody_brings(@TempDir Path card) throws IOException {
+        LaidPlate plate = queued();
+        try (SimulatedMachine machine = new SimulatedMachine(inventory.printer(printer).orElseThrow().printer(), card)) {
+            machines.connect(machine.address(), "mira");
+            Until.true_("it answers", () -> shown().kind() == Kind.IDLE);
+            machines.load(printer, plate.id(), files.mark(plate), files.of(plate).content());
+            Until.true_("its file is on it", () -> machines.readied(printer, plate.id(), files.mark(plate)).file().isPresent());
+            machines.disconnect(printer, "mira");
+        }
+        long run = runs.start(plates.plate(plate.id()), "mira").orElseThrow();
+        assertThat(book.ofRun(run).orElseThrow().isCarried()).isTrue();
+    }
+
+    @Test
     void it_is_told_nothing() {
+        LaidPlate plate = queued();
+        assertThatThrownBy(() -> machines.load(printer, plate.id(), "mark", new byte[0])).isInstanceOf(Refusal.class).hasMessageContaining("brings the file along");
         steps.started(queued().id());
         assertThat(shown().mayStop() || shown().mayPause() || shown().mayGoOn()).isFalse();
         assertThatThrownBy(() -> machines.tell(printer, new Command.EmergencyStop())).isInstanceOf(Refusal.class).hasMessageContaining("at the printer itself")

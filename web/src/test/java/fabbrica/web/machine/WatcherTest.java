@@ -108,6 +108,17 @@ class WatcherTest {
         return new Reported(new Warmth(210, 210, 60, 60), Doing.PAUSED, FILE, 50, GCODE.length, layer, 40 * layer, null, false);
     }
 
+    @Test
+    void what_is_only_reckoned_ends_no_run_and_moves_no_promise() {
+        watch(List.of(AT_IT));
+        says.accept(new Reported(new Warmth(210, 210, 60, 60), Doing.PRINTING, FILE, 50, GCODE.length, 4, 0, null, true));
+        says.accept(new Reported(new Warmth(0, 0, 55, 0), Doing.NOTHING, "", 0, 0, 0, 0, null, true));
+        assertThat(watcher.shown().isCooling()).isTrue();
+        verify(book, never()).over(any(), any());
+        verify(book, never()).expect(any(), anyLong(), any(), anyBoolean());
+        verify(book, never()).progress(any());
+    }
+
     private void pass(Duration time, Duration onTheClock) {
         nanos += time.toNanos();
         clock.pass(onTheClock);
