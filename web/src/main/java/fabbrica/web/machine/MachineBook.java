@@ -40,10 +40,6 @@ public class MachineBook {
         this.clock = clock;
     }
 
-    List<MachineAddress> addresses() {
-        return repository.addresses();
-    }
-
     public Optional<MachineAddress> address(String printerId) {
         return repository.address(printerId);
     }

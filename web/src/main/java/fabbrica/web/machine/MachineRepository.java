@@ -27,10 +27,6 @@ class MachineRepository {
         this.jdbc = jdbc;
     }
 
-    List<MachineAddress> addresses() {
-        return jdbc.sql("select * from machine order by printer_id").query(MachineRepository::readAddress).list();
-    }
-
     Optional<MachineAddress> address(String printerId) {
         return jdbc.sql("select * from machine where printer_id = ?").params(printerId).query(MachineRepository::readAddress).optional();
     }

@@ -142,8 +142,8 @@ final class Watcher implements AutoCloseable {
         Warmth warmth = report == null ? new Warmth(0, 0, 0, 0) : report.warmth();
         Trouble trouble = trouble().orElse(null);
         return new Watched(printer.id(), printer.name(), state.kind(job(), Cooling.LIFT_C), isReckoned(), at == null ? null : at.runId(), at == null ? 0 : at.layer(),
-                course != null ? course.layers() : at == null ? 0 : at.layers(), done(), ends.at(), warmth, new Cooling(warmth.bedC()).secondsToLift(), trouble, said(trouble), refused, state.since(),
-                address != null && address.cameraPort() != null);
+                course != null ? course.layers() : at == null ? 0 : at.layers(), done(), ends.at(), warmth, new Cooling(warmth.bedC()).secondsToLift(), trouble, said(trouble), refused,
+                state.since(), address != null && address.cameraPort() != null);
     }
 
     private double done() {
@@ -167,7 +167,8 @@ final class Watcher implements AutoCloseable {
     }
 
     private Optional<Trouble> trouble() {
-        return another ? Optional.of(Trouble.ANOTHER) : state.trouble(job()).filter(trouble -> trouble != Trouble.UNKNOWN_FILE || !holdsCarried()).or(() -> unwritten.isEmpty() ? Optional.empty() : Optional.of(Trouble.UNWRITTEN));
+        return another ? Optional.of(Trouble.ANOTHER) : state.trouble(job()).filter(trouble -> trouble != Trouble.UNKNOWN_FILE || !holdsCarried())
+                .or(() -> unwritten.isEmpty() ? Optional.empty() : Optional.of(Trouble.UNWRITTEN));
     }
 
     /** A machine that came onto the line in the middle of a run calls its file by a name of its own. */

@@ -40,7 +40,7 @@ class MachineMigrationTest {
         goesOn(7, 1, "old");
         toNow();
         assertThat(jdbc.sql("select expected_at is null and first_layer_at is null from run where id = 7 and state = 'RUNNING'").query(Boolean.class).single()).isTrue();
-        assertThat(new MachineRepository(jdbc).addresses()).isEmpty();
+        assertThat(new MachineRepository(jdbc).address("old")).isEmpty();
     }
 
     @Test
