@@ -1,11 +1,8 @@
 package fabbrica.web.machine;
 
-import com.github.benmanes.caffeine.cache.Cache;
-import fabbrica.core.gcode.FileCourse;
 import fabbrica.core.run.Command;
 import fabbrica.core.run.Reckoning;
 import fabbrica.core.run.Trouble;
-import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.ClockJumps;
 import fabbrica.web.platform.Live;
 import fabbrica.web.platform.Refusal;
@@ -15,21 +12,16 @@ import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import jakarta.annotation.PreDestroy;
-import java.io.IOException;
-import java.nio.file.Files;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import java.util.NoSuchElementException;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Lazy;
@@ -43,9 +35,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 @Lazy(false)
 public class Machines {
 
-    private static final Logger LOG = LoggerFactory.getLogger(Machines.class);
     private static final int MOST_SHOWN = 2;
-    private static final int MOST_COURSES = 100;
 
     private final MachineBook book;
     private final Inventory inventory;
@@ -54,16 +44,15 @@ public class Machines {
     private final Clock clock;
     private final ClockJumps jumps;
     private final Duration every;
-    private final CarriedFiles carried;
-    private final Cache<String, FileCourse> courses = Caches.of(MOST_COURSES).build();
+    private final Courses courses;
     private final Map<String, Watcher> watchers = new ConcurrentHashMap<>();
     private final AtomicReference<List<Alarm>> alarmed = new AtomicReference<>(List.of());
 
-    Machines(MachineBook book, Inventory inventory, FileStore files, CarriedFiles carried, Live live, Clock clock, ClockJumps jumps, @Value("${fabbrica.machine.every:1s}") Duration every) {
+    Machines(MachineBook book, Inventory inventory, FileStore files, Courses courses, Live live, Clock clock, ClockJumps jumps, @Value("${fabbrica.machine.every:1s}") Duration every) {
         this.book = book;
         this.inventory = inventory;
         this.files = files;
-        this.carried = carried;
+        this.courses = courses;
         this.live = live;
         this.clock = clock;
         this.jumps = jumps;
@@ -92,7 +81,7 @@ public class Machines {
             return known;
         }
         MachineAddress address = book.address(printer.id()).orElse(null);
-        Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, this::course, this::moved);
+        Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, courses::of, this::moved);
         watchers.put(printer.id(), watcher);
         watcher.connect(events -> address == null ? new HandLink(printer.name(), watcher::begun, this::reckoning, clock, every, events)
                 : new LineLink(address.host(), address.port(), every, events));
@@ -113,25 +102,7 @@ public class Machines {
     }
 
     private Optional<Reckoning> reckoning(MachineFile file) {
-        return inventory.printer(file.printerId()).flatMap(printer -> course(file).map(course -> new Reckoning(course, printer.printer().preparation())));
-    }
-
-    private Optional<FileCourse> course(MachineFile file) {
-        try {
-            FileCourse course = courses.getIfPresent(file.file());
-            if (course == null) {
-                String kept = file.sha256();
-                byte[] content = kept == null ? carried.content(file.plateId()) : Files.readAllBytes(files.path(kept));
-                course = FileCourse.of(content, inventory.printer(file.printerId()).orElseThrow().printer());
-                courses.put(file.file(), course);
-            }
-            return Optional.of(course);
-        } catch (NoSuchElementException gone) {
-            return Optional.empty();
-        } catch (IOException | RuntimeException e) {
-            LOG.warn("The file of run {} cannot be read", file.runId(), e);
-            return Optional.empty();
-        }
+        return inventory.printer(file.printerId()).flatMap(printer -> courses.of(file).map(course -> new Reckoning(course, printer.printer().preparation())));
     }
 
     /** What is kept for the machine of a printer; nothing when it is started by hand. */
