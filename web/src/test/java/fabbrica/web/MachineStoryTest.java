@@ -131,6 +131,7 @@ class MachineStoryTest {
         assertThat(page.getByText("Long table broke off at layer %d of ".formatted(LOOSE_AT)).first()).isAttached();
 
         page.navigate(browser.at("/now"));
+        assertThat(errand("Clear Window bench")).containsText("has ended");
         errand("Clear Window bench").getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Came out well, cleared")).click();
         assertThat(page.getByText(Pattern.compile("the spool went down by the .* that its machine told"))).isVisible();
         page.navigate(browser.at("/floor"));

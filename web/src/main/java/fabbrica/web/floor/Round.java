@@ -181,7 +181,7 @@ class Round {
     private Errand ended(StockPrinter printer, Run run) {
         boolean brokeOff = machines.brokeOff(printer.id(), run.id());
         String end = "/floor/runs/%d/end".formatted(run.id());
-        return new Errand(place(printer), "Clear %s: %s %s".formatted(printer.name(), run.what(), brokeOff ? "broke off" : "should have ended"),
+        return new Errand(place(printer), "Clear %s: %s %s".formatted(printer.name(), run.what(), brokeOff ? "broke off" : machines.isOver(printer.id(), run.id()) ? "has ended" : "should have ended"),
                 "Let it cool, lift it off, check that the plate is clear.", run.expectedEnd(), brokeOff ? List.of(Press.go("How did it end?", end))
                 : List.of(Press.send("Came out well, cleared", "/floor/runs/%d/well".formatted(run.id()), run), Press.go("Not well, or other figures…", end)));
     }

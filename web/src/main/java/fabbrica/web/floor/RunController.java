@@ -365,6 +365,7 @@ class RunController {
     /**
      * The form on which somebody says how a run ended.
      *
+     * @param overdue whether it should have ended, and its machine has not said that it did
      * @param steps   that come before; none once it has ended
      */
     record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, Watched machine, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
@@ -374,7 +375,7 @@ class RunController {
         LaidPlate plate = plates.plate(run.plateId());
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", problems);
-        page.addAttribute("page", new EndPage(run, run.isOverdue(moments.now()), plate,
+        page.addAttribute("page", new EndPage(run, run.isOverdue(moments.now()) && !machines.isOver(run.printerId(), run.id()), plate,
                 run.endedAt() == null ? sheets.of(plate).after() : List.<RunSheet.Line>of(), machines.of(run.printerId()).orElseThrow(),
                 plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
                 Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));

@@ -207,6 +207,11 @@ public class Machines {
         return of(printerId).filter(machine -> machine.holdsOn() && Objects.equals(machine.runId(), runId)).isPresent();
     }
 
+    /** Whether a printer's machine has said itself that a run is over, and nobody has cleared it. */
+    public boolean isOver(String printerId, long runId) {
+        return of(printerId).filter(machine -> machine.isOver() && Objects.equals(machine.runId(), runId)).isPresent();
+    }
+
     /** Whether a printer's machine holds a run that it did not bring to its end. */
     public boolean brokeOff(String printerId, long runId) {
         return of(printerId).filter(machine -> machine.trouble() == Trouble.CUT_SHORT && Objects.equals(machine.runId(), runId)).isPresent();

@@ -43,6 +43,11 @@ public record Watched(String printerId, String name, Kind kind, boolean reckoned
         return isAtWork() && !reckoned;
     }
 
+    /** Whether it has said itself that its run is over. */
+    boolean isOver() {
+        return (kind == Kind.COOLING || kind == Kind.TO_BE_CLEARED) && !reckoned;
+    }
+
     public boolean mayGoOn() {
         return kind == Kind.PAUSED && trouble != Trouble.ANOTHER;
     }

@@ -146,6 +146,7 @@ class MachinesTest {
         assertThat(file.over().seconds()).isCloseTo(run.promisedS(), within(0.15 * run.promisedS()));
         assertThat(runs.run(run.id()).isOverdue(file.over().at())).isTrue();
         assertThat(machines.brokeOff(printer, run.id())).isFalse();
+        Until.true_("it has said so", () -> machines.isOver(printer, run.id()));
         runs.endWell(runs.run(run.id()), "mira");
         Run ended = runs.run(run.id());
         assertThat(ended.realMinutes()).isCloseTo(file.over().seconds() / 60, within(0.06));
