@@ -271,8 +271,9 @@ final class Conversation implements LineSplitter.Lines {
             case PAUSED -> "A";
             case HALTED -> "H";
         };
-        String last = printer.ended().map(ended -> String.format(Locale.ROOT, ",\"last\":{\"file\":\"%s\",\"whole\":%b,\"layer\":%d,\"filamentMm\":%.2f,\"seconds\":%.1f}",
-                ended.file(), ended.whole(), ended.layer(), ended.filamentMm(), ended.seconds())).orElse("");
+        String last = printer.ended().map(ended -> String.format(Locale.ROOT, ",\"last\":{\"file\":\"%s\",\"whole\":%b,\"layer\":%d,\"filamentMm\":%.2f,\"seconds\":%.1f,\"heating\":%.1f,\"readying\":%.1f,\"paused\":%.1f}",
+                ended.file(), ended.whole(), ended.layer(), ended.filamentMm(), ended.seconds(), ended.heatingS(), ended.readyingS(),
+                ended.pausedS())).orElse("");
         return String.format(Locale.ROOT, "{\"status\":\"%s\",\"heaters\":[%.1f,%.1f],\"active\":[%.1f,%.1f],\"file\":\"%s\",\"byte\":%d,\"bytes\":%d,\"currentLayer\":%d,"
                 + "\"extrRaw\":[%.2f],\"printDuration\":%.1f%s}", status, at.bedC(), at.nozzleC(), at.bedTargetC(), at.nozzleTargetC(), at.file(), at.byteAt(), at.bytes(),
                 at.layer(), at.filamentMm(), at.elapsedS(), last);

@@ -54,9 +54,13 @@ final class SimulatedPrinter {
     /**
      * How a run was over.
      *
-     * @param whole whether it came to its end
+     * @param whole     whether it came to its end
+     * @param seconds   in all
+     * @param heatingS  of them, how long it waited until bed and nozzle were warm
+     * @param readyingS how long it homed and levelled
+     * @param pausedS   how long it stood still
      */
-    record Ended(String file, boolean whole, int layer, double filamentMm, double seconds) {
+    record Ended(String file, boolean whole, int layer, double filamentMm, double seconds, double heatingS, double readyingS, double pausedS) {
     }
 
     private final Printer figures;
@@ -93,6 +97,9 @@ final class SimulatedPrinter {
         private double atS;
         /** Seconds that what is waited for still takes; 0 while the head moves. */
         private double waitS;
+        private double heatingS;
+        private double readyingS;
+        private double pausedS;
 
         private Run(Program program) {
             this.program = program;
@@ -118,6 +125,7 @@ final class SimulatedPrinter {
 
         private void pass(double seconds) {
             if (waitS > 0) {
+                waited(seconds);
                 waitS = Math.max(0, waitS - seconds);
                 next += waitS > NOTHING ? 0 : 1;
                 waitS = waitS > NOTHING ? waitS : 0;
@@ -130,6 +138,14 @@ final class SimulatedPrinter {
                 reached(cue());
             } else if (filamentLeftMm < NOTHING) {
                 happen(Fault.FILAMENT_OUT);
+            }
+        }
+
+        private void waited(double seconds) {
+            switch (cue().kind()) {
+                case AWAIT_BED, AWAIT_NOZZLE -> heatingS += seconds;
+                case HOME, LEVEL -> readyingS += seconds;
+                default -> { }
             }
         }
 
@@ -186,6 +202,8 @@ final class SimulatedPrinter {
                 halt("Thermal runaway, everything is stopped. Heater: nozzle");
             } else if (doing == Doing.PRINTING && at != null) {
                 at.pass(step);
+            } else if (doing == Doing.PAUSED && at != null) {
+                at.pausedS += step;
             }
         }
     }
@@ -321,7 +339,7 @@ final class SimulatedPrinter {
     private void end(boolean whole) {
         Run at = run;
         if (at != null) {
-            ended = new Ended(at.program.name(), whole, at.layer, at.filamentMm(), now - at.began);
+            ended = new Ended(at.program.name(), whole, at.layer, at.filamentMm(), now - at.began, at.heatingS, at.readyingS, at.pausedS);
             history.add(ended);
             said.add(whole ? "Done printing file" : "Print aborted");
             run = null;

@@ -53,6 +53,15 @@ public enum Phase {
         return preparation;
     }
 
+    /** With what it is learned; a purge is motion, whenever it happens. */
+    public Stage stage() {
+        return switch (this) {
+            case HEAT_BED, HEAT_NOZZLE -> Stage.HEATING;
+            case HOME, LEVEL, FLOW -> Stage.READYING;
+            default -> Stage.PRINTING;
+        };
+    }
+
     static Phase of(PathType type) {
         return type == PathType.PURGE ? PURGE_TOWER : valueOf(type.name());
     }
