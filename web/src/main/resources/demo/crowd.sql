@@ -27,8 +27,10 @@ insert into plate (id, plan_id, sequence, state, place, made_at, queued_at) sele
     from plate p, crowd c, was where p.id = was.plate;
 insert into plate_copy (plate_id, ticket_id, nth, part, x_mm, y_mm, turn_deg) select 10000 + c.i, 10000 + c.i, 1, k.part, k.x_mm, k.y_mm, k.turn_deg
     from plate_copy k, crowd c, was where k.plate_id = was.plate;
-insert into promise (plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, purged_g, core_version, made_at)
-    select 10000 + c.i, 'bench-' || c.bench, r.phases, r.portions, r.prepare_s, r.total_s, r.earliest_s, r.latest_s, r.grams, r.purged_g, r.core_version, r.made_at
+insert into promise (plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, least_g, most_g, purged_g, core_version, runs, raw_phases, raw_s, raw_g,
+        made_at)
+    select 10000 + c.i, 'bench-' || c.bench, r.phases, r.portions, r.prepare_s, r.total_s, r.earliest_s, r.latest_s, r.grams, r.least_g, r.most_g, r.purged_g, r.core_version,
+        r.runs, r.raw_phases, r.raw_s, r.raw_g, r.made_at
     from promise r, crowd c, was where r.id = (select max(id) from promise where plate_id = was.plate);
 drop table was;
 drop table crowd;

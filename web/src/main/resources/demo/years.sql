@@ -4,7 +4,8 @@
 create temp table sample as
     select row_number() over (order by t.id) - 1 as nth, m.name, m.sha256, m.bytes, m.format, m.declared_unit, t.purpose, t.source, t.unit,
         t.scale_percent, t.rotation, n.starting_point, n.recipe, n.printer_id, p.sequence, c.part, c.x_mm, c.y_mm, c.turn_deg, o.phases,
-        o.portions, o.prepare_s, o.total_s, o.earliest_s, o.latest_s, o.grams, o.purged_g, r.core_version, r.cost_minor, r.cost_currency
+        o.portions, o.prepare_s, o.total_s, o.earliest_s, o.latest_s, o.grams, o.least_g, o.most_g, o.purged_g,
+        o.runs, o.raw_phases, o.raw_s, o.raw_g, r.core_version, r.cost_minor, r.cost_currency
     from ticket t join model m on m.id = t.model_id join plate_copy c on c.ticket_id = t.id join plate p on p.id = c.plate_id
     join plan n on n.id = p.plan_id join run r on r.plate_id = p.id and r.state = 'DONE' join promise o on o.id = r.promise_id
     where t.state = 'HANDED_OUT' and t.quantity = 1;
@@ -76,13 +77,14 @@ insert into plate (id, plan_id, sequence, state, place, made_at, queued_at)
     join planned p on p.spool_id = b.spool + r.spool and p.recipe = s.recipe and p.starting_point = s.starting_point;
 insert into plate_copy (id, plate_id, ticket_id, nth, part, x_mm, y_mm, turn_deg)
     select copy + r.nth, plate + r.nth, r.ticket_id, 1, part, x_mm, y_mm, turn_deg from ran r join sample s on s.nth = r.sample, base;
-insert into promise (id, plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, purged_g, core_version, made_at)
-    select promise + r.nth, plate + r.nth, s.printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, purged_g, core_version,
-        r.at - 600000 from ran r join sample s on s.nth = r.sample, base;
-insert into run (id, plate_id, promise_id, printer_id, spool_id, core_version, state, started_at, started_by, ended_at, real_minutes, real_g,
+insert into promise (id, plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, least_g, most_g, purged_g, core_version, runs, raw_phases, raw_s, raw_g,
+        made_at)
+    select promise + r.nth, plate + r.nth, s.printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, least_g, most_g, purged_g, core_version,
+        runs, raw_phases, raw_s, raw_g, r.at - 600000 from ran r join sample s on s.nth = r.sample, base;
+insert into run (id, plate_id, promise_id, printer_id, spool_id, core_version, state, started_at, started_by, ended_at, real_minutes, minutes_from, real_g, grams_from,
         cost_minor, cost_currency, cause)
     select run + r.nth, plate + r.nth, promise + r.nth, r.printer_id, b.spool + r.spool, core_version, iif(failed, 'FAILED', 'DONE'), r.at, account,
-        ended_at, (ended_at - r.at) / 60000.0, round(g, 1), cost_minor, cost_currency,
+        ended_at, (ended_at - r.at) / 60000.0, 'MEASURED', round(g, 1), 'MEASURED', cost_minor, cost_currency,
         iif(failed, json_extract('["finger marks on the plate", "draught from the door", "spool was tangled", ""]', '$[' || (r.n % 4) || ']'), '')
     from ran r join sample s on s.nth = r.sample, base b;
 insert into run_copy (run_id, copy_id, ticket_id, outcome, milligrams, seconds, cost_minor)

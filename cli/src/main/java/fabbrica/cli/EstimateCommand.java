@@ -1,6 +1,7 @@
 package fabbrica.cli;
 
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.gcode.SlicedFileFindings;
@@ -69,6 +70,7 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
     private static Map<String, Object> json(Estimate estimate, Material material, Optional<Map<String, Object>> recipe,
                                             List<String> warnings) {
         Money cost = cost(estimate, material);
+        Expected expected = Expected.unlearned(estimate);
         Map<String, Object> phases = new LinkedHashMap<>();
         estimate.secondsByPhase().forEach((phase, seconds) -> phases.put(phase.code(), seconds));
         Map<String, Object> paths = new LinkedHashMap<>();
@@ -83,7 +85,7 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
                 "layers", estimate.layers());
         recipe.ifPresent(values -> json.put("recipe", values));
         json.putAll(Json.object(
-                "range_s", Json.object("earliest", estimate.earliestSeconds(), "latest", estimate.latestSeconds()),
+                "range_s", Json.object("earliest", expected.earliestSeconds(), "latest", expected.latestSeconds()),
                 "by_path", paths, "support_g", estimate.supportG(),
                 "changes", estimate.changes().stream().map(change -> Json.object("planned_mm", change.plannedMm(),
                         "lands_at_mm", change.landsAtMm(), "layer", change.layer() + 1)).toList(),
@@ -97,10 +99,11 @@ record EstimateCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Com
             Json.print(json, out);
             return;
         }
+        Expected expected = Expected.unlearned(estimate);
         out.printf("%s on %s: %s (%s of it before the first line; %s to %s), %s of filament, %s, %s, %d layers%n",
                 name, printer.name(), Spoken.duration(estimate.totalSeconds()),
-                Spoken.duration(estimate.prepareSeconds()), Spoken.duration(estimate.earliestSeconds()),
-                Spoken.duration(estimate.latestSeconds()), Spoken.metres(estimate.filamentMm()),
+                Spoken.duration(estimate.prepareSeconds()), Spoken.duration(expected.earliestSeconds()),
+                Spoken.duration(expected.latestSeconds()), Spoken.metres(estimate.filamentMm()),
                 Spoken.grams(estimate.grams()), cost(estimate, material), estimate.layers());
         estimate.secondsByPhase().forEach((phase, seconds) ->
                 out.printf("  %-26s %s%n", phase.label(), Spoken.duration(seconds)));

@@ -3,7 +3,7 @@ package fabbrica.cli;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Footprint;
 import fabbrica.core.estimate.Difference;
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.inspect.Slopes;
 import fabbrica.core.mesh.model.Mesh;
@@ -57,7 +57,7 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
             BedFit fit = BedFit.of(Footprint.of(PrintArguments.mesh(mesh, part)), way.printer().freeBed(), way.recipe().allowance());
             Plate plate = Plate.of(part, new Plate.Place(fit.x(), fit.y(), fit.rotationDeg()), way.recipe());
             if (rows.isEmpty() || PrintArguments.against(way.printer(), plate, print.material(), fit).isEmpty()) {
-                rows.add(Row.of(way, shop.estimate(plate, way.printer(), print.material(), Progress.IGNORED), start));
+                rows.add(Row.of(way, Expected.unlearned(shop.estimate(plate, way.printer(), print.material(), Progress.IGNORED)), start));
             }
         }
         TradeTable table = TradeTable.of(rows, new TradeTable.Shape(Slopes.shallowShare(mesh), Double.POSITIVE_INFINITY));
@@ -81,7 +81,7 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
     }
 
     private static Map<String, Object> json(TradeTable table, Optional<Instant> neededBy) {
-        Estimate plan = table.rows().getFirst().estimate();
+        Expected plan = table.rows().getFirst().expected();
         return Json.object("needed_by", neededBy.map(Instant::toString).orElse(null),
                 "rows", table.rows().stream().map(row -> json(row, plan, neededBy)).toList(),
                 "fastest_that_looks_right", change(table.fastestThatLooksRight()),
@@ -89,12 +89,12 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
                 "finest_in_time", change(neededBy.flatMap(table::finestReadyBy)));
     }
 
-    private static Map<String, Object> json(Row row, Estimate plan, Optional<Instant> neededBy) {
+    private static Map<String, Object> json(Row row, Expected plan, Optional<Instant> neededBy) {
         Map<String, Object> json = Json.object("change", row.way().change(), "printer", row.way().printer().id());
         json.putAll(PrintArguments.json(row.way().recipe(), CHANGED));
-        json.putAll(Json.object("scale", row.way().scale(), "turned", row.way().turned(), "time_s", row.estimate().totalSeconds(),
-                "g", row.estimate().grams(), "ready", row.ready().toString(), "in_time", neededBy.map(row::inTime).orElse(null),
-                "gained_and_lost", row.gained(), "differences", Difference.between(plan, row.estimate()).stream().map(difference -> Json.object(
+        json.putAll(Json.object("scale", row.way().scale(), "turned", row.way().turned(), "time_s", row.expected().totalSeconds(),
+                "g", row.expected().grams(), "ready", row.ready().toString(), "in_time", neededBy.map(row::inTime).orElse(null),
+                "gained_and_lost", row.gained(), "differences", Difference.between(plan, row.expected()).stream().map(difference -> Json.object(
                         "phase", difference.phase().code(), "more_s", difference.moreSeconds())).toList()));
         return json;
     }
@@ -106,8 +106,8 @@ record TradeCommand(PrintWriter out, PrintWriter err) implements Fabbrica.Comman
     private void print(TradeTable table, Optional<Instant> neededBy) {
         for (Row row : table.rows()) {
             out.printf("%s %-40s %10s %9s  %s%n", neededBy.map(by -> row.inTime(by) ? "●" : "■").orElse(" "),
-                    row.way().change(), Spoken.duration(row.way().setupS() + row.estimate().totalSeconds()),
-                    Spoken.grams(row.estimate().grams()), row.gained());
+                    row.way().change(), Spoken.duration(row.way().setupS() + row.expected().totalSeconds()),
+                    Spoken.grams(row.expected().grams()), row.gained());
         }
     }
 }

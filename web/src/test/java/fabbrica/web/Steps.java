@@ -16,6 +16,8 @@ import fabbrica.web.counter.Intake;
 import fabbrica.web.floor.RunEnd;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Took;
+import fabbrica.web.floor.Took.Source;
 import fabbrica.web.floor.Runs;
 import fabbrica.web.plan.Plan;
 import fabbrica.web.plan.PlanEntry;
@@ -138,7 +140,7 @@ public class Steps {
     }
 
     public RunEnd end(long run, Outcome outcome, double minutes, double grams, String cause) {
-        return new RunEnd(minutes, grams, plates.plate(runs.run(run).plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
+        return new RunEnd(new Took(minutes, Source.MEASURED, grams, Source.MEASURED), plates.plate(runs.run(run).plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
                 .toList(), List.of(), cause, "", null, null);
     }
 }

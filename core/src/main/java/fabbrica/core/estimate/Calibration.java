@@ -48,6 +48,13 @@ public record Calibration(Map<Stage, Factor> time, Factor plastic) {
         return Objects.requireNonNull(time.get(stage));
     }
 
+    /** Seconds of each phase as they are to be expected. */
+    public Map<Phase, Double> applied(Map<Phase, Double> seconds) {
+        Map<Phase, Double> applied = new EnumMap<>(Phase.class);
+        seconds.forEach((phase, s) -> applied.put(phase, s * of(phase.stage()).usual()));
+        return applied;
+    }
+
     /** How many runs of this printer taught how long it prints. */
     public int runs() {
         return of(Stage.PRINTING).runs();

@@ -38,10 +38,6 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
                        double filamentMm, double grams, double purgedG, int layers, LayerHeights heights, List<Change> changes,
                        List<String> cautions, boolean atLeast) {
 
-    /** Until runs have taught better: most prints take this much less or more (common practice, no source). */
-    private static final double EARLIEST = 0.95;
-    private static final double LATEST = 1.2;
-
     /** The thinnest and the thickest of some layers, mm. */
     public record LayerHeights(double finestMm, double coarsestMm) {
 
@@ -170,15 +166,6 @@ public record Estimate(Map<Phase, Double> secondsByPhase, Map<PathType, Share> b
 
     public double printSeconds() {
         return sum(false);
-    }
-
-    /** Seconds from start to end when all goes quickly: getting ready is known, printing less so. */
-    public double earliestSeconds() {
-        return prepareSeconds() + EARLIEST * printSeconds();
-    }
-
-    public double latestSeconds() {
-        return prepareSeconds() + LATEST * printSeconds();
     }
 
     /** Sentences for what came out empty or is not known for sure. */

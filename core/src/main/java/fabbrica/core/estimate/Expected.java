@@ -28,9 +28,7 @@ public record Expected(Estimate raw, Calibration by) {
 
     /** Seconds of each phase that takes time. */
     public Map<Phase, Double> secondsByPhase() {
-        Map<Phase, Double> seconds = new EnumMap<>(Phase.class);
-        raw.secondsByPhase().forEach((phase, s) -> seconds.put(phase, s * by.of(phase.stage()).usual()));
-        return seconds;
+        return by.applied(raw.secondsByPhase());
     }
 
     public double totalSeconds() {
@@ -66,6 +64,20 @@ public record Expected(Estimate raw, Calibration by) {
 
     public double mostGrams() {
         return raw.grams() * by.plastic().most();
+    }
+
+    /** Of the grams, what is purged before the print and at changes. */
+    public double purgedGrams() {
+        return raw.purgedG() * by.plastic().usual();
+    }
+
+    /** Of the grams, what is broken off and thrown away. */
+    public double supportGrams() {
+        return raw.supportG() * by.plastic().usual();
+    }
+
+    public double filamentMm() {
+        return raw.filamentMm() * by.plastic().usual();
     }
 
     private double sum(boolean preparation) {

@@ -80,8 +80,8 @@ public record Tariff(double plasticShare, double perGram, double perHour, double
                        MachineCost machine, double failures) {
 
         /** A whole plate. */
-        public static Load of(Estimate plate, double layerHeightMm, Spool spool, MachineCost machine, double failures) {
-            return new Load(plate.grams(), plate.totalSeconds(), machine.kwh(plate.prepareSeconds(), plate.printSeconds()), 1, plate.supportG() > 0 ? 1 : 0,
+        public static Load of(Expected plate, double layerHeightMm, Spool spool, MachineCost machine, double failures) {
+            return new Load(plate.grams(), plate.totalSeconds(), machine.kwh(plate.prepareSeconds(), plate.printSeconds()), 1, plate.raw().supportG() > 0 ? 1 : 0,
                     layerHeightMm, spool, machine, failures);
         }
 

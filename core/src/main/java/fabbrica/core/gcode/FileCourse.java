@@ -62,20 +62,38 @@ public record FileCourse(long bytes, List<Cue> cues, long[] offsets, Map<String,
         return all > 0 ? secondsAt(next(byteAt), byteAt) / all : 1;
     }
 
+    /** Seconds that are left of a file. */
+    public record Left(double heatingS, double readyingS, double printingS) {
+
+        public double inAllS() {
+            return heatingS + readyingS + printingS;
+        }
+    }
+
     /**
-     * Seconds that are left from a byte on.
+     * What is left from a byte on.
      *
      * @param bedC    that the bed has; so with the nozzle
      */
-    public double secondsLeft(long byteAt, double bedC, double nozzleC, Preparation preparation) {
+    public Left left(long byteAt, double bedC, double nozzleC, Preparation preparation) {
         int next = next(byteAt);
-        double left = cues.getLast().atS() - secondsAt(next, byteAt), bed = bedC, nozzle = nozzleC;
+        double heating = 0, readying = 0, printing = cues.getLast().atS() - secondsAt(next, byteAt), bed = bedC, nozzle = nozzleC;
         for (Cue cue : cues.subList(next, cues.size())) {
-            left += cue.takesS(bed, nozzle, preparation);
-            bed = cue.kind() == Cue.Kind.AWAIT_BED ? cue.value() : bed;
-            nozzle = cue.kind() == Cue.Kind.AWAIT_NOZZLE ? cue.value() : nozzle;
+            double takes = cue.takesS(bed, nozzle, preparation);
+            switch (cue.kind()) {
+                case AWAIT_BED -> {
+                    heating += takes;
+                    bed = cue.value();
+                }
+                case AWAIT_NOZZLE -> {
+                    heating += takes;
+                    nozzle = cue.value();
+                }
+                case HOME, LEVEL -> readying += takes;
+                default -> printing += takes;
+            }
         }
-        return left;
+        return new Left(heating, readying, printing);
     }
 
     /** The cue that comes next at a byte, or goes on there. */

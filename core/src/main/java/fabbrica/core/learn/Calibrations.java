@@ -17,8 +17,8 @@ import java.util.function.ToDoubleFunction;
  */
 public final class Calibrations {
 
-    /** What more runs than that ago taught may not hold any more (common practice, no source). */
-    private static final int LATEST = 120;
+    /** Of each printer only so many are looked at: what earlier ones taught may not hold any more (common practice, no source). */
+    public static final int LATEST = 120;
 
     private final Function<String, Factor> heating;
     private final Function<String, Factor> readying;

@@ -43,8 +43,13 @@ public sealed interface MachineEvent {
      *
      * @param whole      whether it came to its end
      * @param filamentMm pushed forward
+     * @param spent      where its seconds went; null when it does not say
      */
-    record Ended(String file, boolean whole, int layer, double filamentMm, double seconds) {
+    record Ended(String file, boolean whole, int layer, double filamentMm, double seconds, @Nullable Spent spent) {
+    }
+
+    /** Of the seconds of a run, those that moved nothing of it forward. */
+    record Spent(double heatingS, double readyingS, double pausedS) {
     }
 
     /** It has paused by itself, or was told to. */

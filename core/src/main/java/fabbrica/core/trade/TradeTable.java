@@ -1,7 +1,7 @@
 package fabbrica.core.trade;
 
-import fabbrica.core.estimate.Estimate;
 import fabbrica.core.estimate.Estimate.LayerHeights;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.units.Spoken;
 import java.time.Duration;
 import java.time.Instant;
@@ -42,23 +42,23 @@ public record TradeTable(List<Row> rows) {
     }
 
     /**
-     * @param estimate of all its plates together
+     * @param expected of all its plates together
      * @param plates   how many it takes
      * @param start    of getting ready
      * @param ready    when all of it can be had
      * @param gained   what is gained and lost, a sentence
      */
-    public record Row(Way way, Estimate estimate, int plates, Instant start, Instant ready, String gained) {
+    public record Row(Way way, Expected expected, int plates, Instant start, Instant ready, String gained) {
 
         /** On one plate. */
-        public static Row of(Way way, Estimate estimate, Instant nextFree) {
-            Duration takes = Duration.ofSeconds(Math.round(way.setupS() + estimate.totalSeconds()));
-            return of(way, List.of(estimate), nextFree, nextFree.plus(takes));
+        public static Row of(Way way, Expected expected, Instant nextFree) {
+            Duration takes = Duration.ofSeconds(Math.round(way.setupS() + expected.totalSeconds()));
+            return of(way, List.of(expected), nextFree, nextFree.plus(takes));
         }
 
         /** @param plates one after another, at least one */
-        public static Row of(Way way, List<Estimate> plates, Instant start, Instant ready) {
-            return new Row(way, Estimate.together(plates), plates.size(), start, ready, "");
+        public static Row of(Way way, List<Expected> plates, Instant start, Instant ready) {
+            return new Row(way, Expected.together(plates), plates.size(), start, ready, "");
         }
 
         public boolean inTime(Instant neededBy) {
@@ -70,15 +70,15 @@ public record TradeTable(List<Row> rows) {
          * of the other, and all that its way says, where the same printer lays walls as calmly.
          */
         private boolean asGoodAs(Row other) {
-            return estimate.heights().coarsestMm() <= other.estimate.heights().finestMm() + 1e-9 && way.asGoodAs(other.way)
+            return expected.raw().heights().coarsestMm() <= other.expected.raw().heights().finestMm() + 1e-9 && way.asGoodAs(other.way)
                     && (!way.printer().id().equals(other.way.printer().id())
-                            || estimate.outerWallMmS() <= other.estimate.outerWallMmS() * SAME_SPEED);
+                            || expected.raw().outerWallMmS() <= other.expected.raw().outerWallMmS() * SAME_SPEED);
         }
 
         private boolean beats(Row other) {
             return asGoodAs(other) && !ready.isAfter(other.ready)
-                    && estimate.grams() <= other.estimate.grams() + 1e-9
-                    && (ready.isBefore(other.ready) || estimate.grams() < other.estimate.grams() - 1e-9
+                    && expected.grams() <= other.expected.grams() + 1e-9
+                    && (ready.isBefore(other.ready) || expected.grams() < other.expected.grams() - 1e-9
                             || !other.asGoodAs(this));
         }
     }
@@ -97,13 +97,13 @@ public record TradeTable(List<Row> rows) {
         rows.stream().skip(1).filter(row -> !isUniform(row))
                 .filter(row -> rows.stream().noneMatch(other -> other != row && other.beats(row)))
                 .sorted(Comparator.comparing(Row::ready)).forEach(kept::add);
-        return new TradeTable(kept.stream().map(row -> new Row(row.way(), row.estimate(), row.plates(), row.start(), row.ready(),
+        return new TradeTable(kept.stream().map(row -> new Row(row.way(), row.expected(), row.plates(), row.start(), row.ready(),
                 row == plan ? "The plan." : gained(plan, row, shape))).toList());
     }
 
     /** Layers that were to follow slopes where there are none. */
     private static boolean isUniform(Row row) {
-        LayerHeights heights = row.estimate().heights();
+        LayerHeights heights = row.expected().raw().heights();
         return row.way().recipe().lines().variableLayers() && heights.coarsestMm() - heights.finestMm() < NOTICED_MM;
     }
 
@@ -114,7 +114,7 @@ public record TradeTable(List<Row> rows) {
     }
 
     public Optional<Row> leastPlastic() {
-        return ready().min(Comparator.comparingDouble(row -> row.estimate().grams()));
+        return ready().min(Comparator.comparingDouble(row -> row.expected().grams()));
     }
 
     public Optional<Row> finestReadyBy(Instant neededBy) {
@@ -138,7 +138,7 @@ public record TradeTable(List<Row> rows) {
     private static String gained(Row plan, Row row, Shape shape) {
         List<String> sentences = new ArrayList<>();
         double minutes = (row.ready().getEpochSecond() - plan.ready().getEpochSecond()) / 60.0;
-        double grams = row.estimate().grams() - plan.estimate().grams();
+        double grams = row.expected().grams() - plan.expected().grams();
         String time = Math.abs(minutes) < 1 ? "ready at the same time" : "ready %s %s".formatted(
                 Spoken.duration(Math.abs(minutes) * 60), minutes < 0 ? "sooner" : "later");
         String plastic = Math.abs(grams) < 0.1 ? "" : ", %s %s".formatted(Spoken.grams(Math.abs(grams)),
@@ -182,7 +182,7 @@ public record TradeTable(List<Row> rows) {
         }
         if (way.printer().id().equals(plan.printer().id()) && bore == usual && way.scale() == plan.scale()
                 && way.turned() == plan.turned()) {
-            double speed = row.estimate().outerWallMmS() / Math.max(planned.estimate().outerWallMmS(), 1e-9);
+            double speed = row.expected().raw().outerWallMmS() / Math.max(planned.expected().raw().outerWallMmS(), 1e-9);
             if (speed > ECHOES) {
                 losses.add("Edges may echo on flat walls.");
             } else if (speed < 1 / ECHOES) {

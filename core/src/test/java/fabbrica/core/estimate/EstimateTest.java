@@ -65,7 +65,6 @@ class EstimateTest {
         Estimate low = estimate(Shapes.box(20, 20, 4)), high = estimate(Shapes.box(10, 10, 20)), both = Estimate.together(List.of(low, high, low));
         assertThat(both.totalSeconds()).isCloseTo(2 * low.totalSeconds() + high.totalSeconds(), within(1e-9));
         assertThat(both.prepareSeconds()).as("each is warmed up for").isCloseTo(3 * low.prepareSeconds(), within(1e-9));
-        assertThat(both.latestSeconds()).isCloseTo(2 * low.latestSeconds() + high.latestSeconds(), within(1e-9));
         assertThat(both.grams()).isCloseTo(2 * low.grams() + high.grams(), within(1e-9));
         assertThat(both.grams(PathType.OUTER_WALL)).isCloseTo(2 * low.grams(PathType.OUTER_WALL) + high.grams(PathType.OUTER_WALL), within(1e-9));
         assertThat(both.layers()).isEqualTo(high.layers());

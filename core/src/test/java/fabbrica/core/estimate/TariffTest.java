@@ -90,7 +90,7 @@ class TariffTest {
     }
 
     private static Load load(MachineCost machine, double failures) {
-        return Load.of(PRINT, 0.2, SPOOL, machine, failures);
+        return Load.of(Expected.unlearned(PRINT), 0.2, SPOOL, machine, failures);
     }
 
     @Test

@@ -40,13 +40,13 @@ class FileCourseTest {
     @Test
     void all_that_is_left_at_its_first_byte_is_all_that_its_replay_comes_to() throws IOException {
         Replay replay = Replay.of(new ByteArrayInputStream(FILE), PRINTER);
-        assertThat(course().secondsLeft(0, Preparation.ROOM_C, Preparation.ROOM_C, PREPARATION)).isCloseTo(replay.totalSeconds(), within(1e-6));
+        assertThat(course().left(0, Preparation.ROOM_C, Preparation.ROOM_C, PREPARATION).inAllS()).isCloseTo(replay.totalSeconds(), within(1e-6));
         assertThat(course().hints()).containsEntry("printer", "bench");
     }
 
     @Test
     void what_is_warm_already_is_not_waited_for_again() throws IOException {
-        double cold = course().secondsLeft(0, 20, 20, PREPARATION), warm = course().secondsLeft(0, 60, 210, PREPARATION);
+        double cold = course().left(0, 20, 20, PREPARATION).inAllS(), warm = course().left(0, 60, 210, PREPARATION).inAllS();
         assertThat(cold - warm).isCloseTo(40 / PREPARATION.bedCPerS() + 190 / PREPARATION.nozzleCPerS(), within(1e-6));
     }
 
@@ -69,8 +69,8 @@ class FileCourseTest {
 
     @Test
     void nothing_is_left_at_its_end_and_beyond() throws IOException {
-        assertThat(course().secondsLeft(FILE.length, 60, 210, PREPARATION)).isZero();
-        assertThat(course().secondsLeft(FILE.length + 100L, 60, 210, PREPARATION)).isZero();
+        assertThat(course().left(FILE.length, 60, 210, PREPARATION).inAllS()).isZero();
+        assertThat(course().left(FILE.length + 100L, 60, 210, PREPARATION).inAllS()).isZero();
         assertThat(course().doneAt(FILE.length + 100L)).isEqualTo(1);
     }
 }

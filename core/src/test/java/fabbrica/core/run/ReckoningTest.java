@@ -38,7 +38,7 @@ class ReckoningTest {
     void replayed() throws IOException {
         course = FileCourse.of(TEXT.getBytes(StandardCharsets.UTF_8), PRINTER);
         reckoning = new Reckoning(course, PREPARATION);
-        whole = course.secondsLeft(0, Preparation.ROOM_C, Preparation.ROOM_C, PREPARATION);
+        whole = course.left(0, Preparation.ROOM_C, Preparation.ROOM_C, PREPARATION).inAllS();
     }
 
     private Reported after(double seconds) {
@@ -51,7 +51,7 @@ class ReckoningTest {
         for (double seconds : new double[] {0, warm / 3, warm * 0.9, moves + 0.5, moves + 3, whole - 3, whole - 0.5}) {
             Reported now = after(seconds);
             assertThat(now.doing()).isEqualTo(Doing.PRINTING);
-            assertThat(course.secondsLeft(now.byteAt(), now.warmth().bedC(), now.warmth().nozzleC(), PREPARATION)).as("left after %s s", seconds)
+            assertThat(course.left(now.byteAt(), now.warmth().bedC(), now.warmth().nozzleC(), PREPARATION).inAllS()).as("left after %s s", seconds)
                     .isCloseTo(whole - seconds, within(0.1));
         }
     }

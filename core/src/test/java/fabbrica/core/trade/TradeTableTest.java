@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import fabbrica.core.estimate.Difference;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.inspect.Poses;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
@@ -41,7 +42,7 @@ class TradeTableTest {
                 List.of(BuiltIn.printer("fast").orElseThrow()));
         Mesh ball = Shapes.sphere(12, 48, 36);
         Function<Way, Estimate> estimates = Printed.ways(ball, best(ball));
-        all = ways.stream().map(way -> Row.of(way, estimates.apply(way), NOON)).toList();
+        all = ways.stream().map(way -> Row.of(way, Expected.unlearned(estimates.apply(way)), NOON)).toList();
         table = TradeTable.of(all, DOME);
     }
 
@@ -60,14 +61,14 @@ class TradeTableTest {
     void no_row_is_beaten_by_another_shown_or_dropped_in_time_plastic_and_every_quality_it_names() {
         for (Mesh part : List.of(Shapes.sphere(12, 48, 36), Shapes.box(20, 20, 8), Shapes.cone(12, 4, 20, 40))) {
             Function<Way, Estimate> estimates = Printed.ways(part, best(part));
-            List<Row> rows = ways.stream().map(way -> Row.of(way, estimates.apply(way), NOON))
+            List<Row> rows = ways.stream().map(way -> Row.of(way, Expected.unlearned(estimates.apply(way)), NOON))
                     .toList();
             List<Row> shown = TradeTable.of(rows, DOME).rows();
             assertThat(shown.size()).isBetween(6, rows.size());
             for (Row row : shown.subList(1, shown.size())) {
                 assertThat(rows).as(row.way().change()).noneMatch(other -> other != row && !other.ready().isAfter(row.ready())
-                        && other.estimate().grams() <= row.estimate().grams() && beatsInQuality(other, row)
-                        && (other.ready().isBefore(row.ready()) || other.estimate().grams() < row.estimate().grams() - 1e-6));
+                        && other.expected().grams() <= row.expected().grams() && beatsInQuality(other, row)
+                        && (other.ready().isBefore(row.ready()) || other.expected().grams() < row.expected().grams() - 1e-6));
             }
         }
     }
@@ -75,11 +76,11 @@ class TradeTableTest {
     /** Every quality that a row's sentence can name, compared one by one. */
     private static boolean beatsInQuality(Row row, Row other) {
         Way a = row.way(), b = other.way();
-        return row.estimate().heights().coarsestMm() <= other.estimate().heights().finestMm() + 1e-9
+        return row.expected().raw().heights().coarsestMm() <= other.expected().raw().heights().finestMm() + 1e-9
                 && a.printer().nozzle().boreMm() <= b.printer().nozzle().boreMm()
                 && a.recipe().wallMm() >= b.recipe().wallMm() && a.recipe().infill() >= b.recipe().infill()
                 && a.printer().id().equals(b.printer().id())
-                && row.estimate().outerWallMmS() <= other.estimate().outerWallMmS()
+                && row.expected().raw().outerWallMmS() <= other.expected().raw().outerWallMmS()
                 && a.recipe().supports().any() == b.recipe().supports().any() && a.turned() == b.turned()
                 && a.scale() >= b.scale();
     }
@@ -90,7 +91,7 @@ class TradeTableTest {
         Row plan = row(Shapes.box(20, 20, 8), ways.getFirst()), box = row(Shapes.box(20, 20, 8), sloping);
         Row dome = row(Shapes.sphere(12, 48, 36), sloping);
         assertThat(TradeTable.of(List.of(plan, box), DOME).rows()).containsExactly(TradeTable.of(List.of(plan), DOME).rows().getFirst());
-        assertThat(dome.estimate().heights().finestMm()).isLessThan(dome.estimate().heights().coarsestMm() / 2);
+        assertThat(dome.expected().raw().heights().finestMm()).isLessThan(dome.expected().raw().heights().coarsestMm() / 2);
         // A plain row as fine as its finest layer, were it as quick, would leave no reason for it; a coarser one does not.
         Row fine = row(Shapes.sphere(12, 48, 36), ways.stream().filter(way -> way.change().equals("layers of 0.28 mm"))
                 .findFirst().orElseThrow());
@@ -112,22 +113,22 @@ class TradeTableTest {
         Way plan = new Way(STANDARD, hasty, false, 1, "as planned", 0);
         Way hastier = new Way(STANDARD, hasty.faster(1.25), false, 1, "faster still", 0);
         List<Row> rows = List.of(row(Shapes.cylinder(2, 10, 24), plan), row(Shapes.cylinder(2, 10, 24), hastier));
-        assertThat(rows.get(1).estimate().outerWallMmS() / rows.get(0).estimate().outerWallMmS()).isLessThan(1.05);
+        assertThat(rows.get(1).expected().raw().outerWallMmS() / rows.get(0).expected().raw().outerWallMmS()).isLessThan(1.05);
         assertThat(TradeTable.of(rows, DOME).rows()).noneMatch(row -> row.gained().contains("echo"));
     }
 
     @Test
     void a_way_that_takes_fewer_plates_says_so_and_counts_all_of_them() {
-        Estimate one = all.getFirst().estimate();
+        Expected one = all.getFirst().expected();
         Way other = ways.stream().filter(way -> !way.printer().id().equals(STANDARD.id())).findFirst().orElseThrow();
         TradeTable table = TradeTable.of(List.of(Row.of(ways.getFirst(), List.of(one, one, one), NOON, NOON.plusSeconds(9000)),
                 Row.of(other, List.of(one), NOON, NOON.plusSeconds(3000))), DOME);
-        assertThat(table.rows().getFirst().estimate().grams()).isCloseTo(3 * one.grams(), within(1e-9));
+        assertThat(table.rows().getFirst().expected().grams()).isCloseTo(3 * one.grams(), within(1e-9));
         assertThat(table.rows().getLast().gained()).startsWith("Ready 1 h 40 min sooner, ").contains("1 plate instead of 3.");
     }
 
     private static Row row(Mesh part, Way way) {
-        return Row.of(way, Printed.ways(part, best(part)).apply(way), NOON);
+        return Row.of(way, Expected.unlearned(Printed.ways(part, best(part)).apply(way)), NOON);
     }
 
     private static Rotation best(Mesh part) {
@@ -149,7 +150,7 @@ class TradeTableTest {
         Row fastest = table.fastestThatLooksRight().orElseThrow(), least = table.leastPlastic().orElseThrow();
         assertThat(fastest.way().recipe().layerHeightMm()).isLessThanOrEqualTo(0.2);
         assertThat(table.rows()).filteredOn(row -> row.way().scale() == 1 && row.way().setupS() == 0)
-                .allMatch(row -> row.estimate().grams() >= least.estimate().grams());
+                .allMatch(row -> row.expected().grams() >= least.expected().grams());
         Instant by = row("layers of 0.12 mm").ready();
         assertThat(table.finestReadyBy(by).orElseThrow().way().recipe().layerHeightMm()).isLessThanOrEqualTo(0.12);
         assertThat(table.finestReadyBy(NOON)).isEmpty();
@@ -157,7 +158,7 @@ class TradeTableTest {
 
     @Test
     void every_minute_between_two_rows_is_explained() {
-        Estimate plan = table.rows().getFirst().estimate(), coarse = row("layers of 0.28 mm").estimate();
+        Expected plan = table.rows().getFirst().expected(), coarse = row("layers of 0.28 mm").expected();
         double explained = Difference.between(plan, coarse).stream().mapToDouble(Difference::moreSeconds).sum();
         assertThat(explained).isCloseTo(coarse.totalSeconds() - plan.totalSeconds(), within(1e-6));
         assertThat(Difference.between(plan, coarse).getFirst().moreSeconds()).isNegative();
@@ -168,7 +169,7 @@ class TradeTableTest {
         Way plan = ways.getFirst(), faster = ways.stream().filter(way -> way.change().startsWith("at ")
                 && way.recipe().speedMmS() > DAILY.speedMmS()).findFirst().orElseThrow();
         assertThat(plan.recipe().geometry()).isEqualTo(faster.recipe().geometry());
-        assertThat(row(faster.change()).estimate().grams()).isEqualTo(table.rows().getFirst().estimate().grams());
+        assertThat(row(faster.change()).expected().grams()).isEqualTo(table.rows().getFirst().expected().grams());
     }
 
     private static Row row(String change) {

@@ -28,6 +28,8 @@ import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunEnd;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Took;
+import fabbrica.web.floor.Took.Source;
 import fabbrica.web.floor.Runs;
 import fabbrica.web.plan.PlanEntry;
 import fabbrica.web.plan.Plans;
@@ -520,7 +522,7 @@ class DemoLab implements SmartInitializingSingleton {
         Instant ended = run.startedAt().plus(Duration.ofMinutes((long) minutes));
         clock.put(ended.isBefore(Instant.now()) ? ended : Instant.now());
         double grams = Math.round(run.promisedG() * gramsFactor * 10) / 10.0;
-        runs.end(run.id(), new RunEnd(minutes, grams, plates.plate(run.plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
+        runs.end(run.id(), new RunEnd(new Took(minutes, Source.MEASURED, grams, Source.MEASURED), plates.plate(run.plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
                 .toList(), defects, cause, "", null, null), WHO);
     }
 }

@@ -20,12 +20,13 @@ import org.jspecify.annotations.Nullable;
  * @param startedBy   the name by which they sign in; empty when they are not known
  * @param expectedAt  when its machine expects to be done, or was; null while there is only the promise
  * @param lookedAt    when somebody looked at its first layer; null until then
- * @param endedAt     null while it runs, as are real minutes, grams and cost
+ * @param endedAt     null while it runs, as are real minutes and grams, how they are known, and cost
  * @param photoSha256 null when there is none
  */
 public record Run(long id, long plateId, String what, String members, List<Long> tickets, int copies, String printerId, String printerName,
                   long spoolId, String spoolName, double promisedS, double prepareS, double promisedG, State state, Instant startedAt,
-                  String startedBy, @Nullable Instant expectedAt, @Nullable Instant lookedAt, @Nullable Instant endedAt, @Nullable Double realMinutes, @Nullable Double realG, @Nullable Money cost,
+                  String startedBy, @Nullable Instant expectedAt, @Nullable Instant lookedAt, @Nullable Instant endedAt, @Nullable Double realMinutes,
+                  Took.@Nullable Source minutesFrom, @Nullable Double realG, Took.@Nullable Source gramsFrom, @Nullable Money cost,
                   int failedCopies, List<Defect> defects, String cause, String note, @Nullable String photoSha256, @Nullable String photoType) {
 
     /** So long a first layer can still be saved, or ended without much loss (common practice, no source). */

@@ -7,6 +7,7 @@ import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Took.Source;
 import fabbrica.web.machine.Machines;
 import fabbrica.web.machine.Watched;
 import fabbrica.web.plan.LaidPlate;
@@ -173,14 +174,24 @@ class RunController {
         return report(run, values, List.of(), page);
     }
 
+    /** As it was written down. */
+    private static Took written(Run run) {
+        return new Took(Objects.requireNonNull(run.realMinutes()), Objects.requireNonNull(run.minutesFrom()), Objects.requireNonNull(run.realG()),
+                Objects.requireNonNull(run.gramsFrom()));
+    }
+
     /** What a form proposes; what somebody has touched stays. */
-    private static void propose(Runs.Took took, MultiValueMap<String, String> values) {
-        Map.of("minutes", Spoken.number(took.minutes(), took.told() ? 1 : 0), "grams", Spoken.number(took.grams(), 1)).forEach((field, now) -> {
-            if (Objects.equals(values.getFirst(field), values.getFirst(PROPOSED + field))) {
+    private static void propose(Took took, MultiValueMap<String, String> values) {
+        Map.of("minutes", Spoken.number(took.minutes(), 1), "grams", Spoken.number(took.grams(), 1)).forEach((field, now) -> {
+            if (untouched(values, field)) {
                 values.set(field, now);
             }
             values.set(PROPOSED + field, now);
         });
+    }
+
+    private static boolean untouched(MultiValueMap<String, String> values, String field) {
+        return Objects.equals(values.getFirst(field), values.getFirst(PROPOSED + field));
     }
 
     /** Its first layer lies flat. */
@@ -198,7 +209,7 @@ class RunController {
     String well(@PathVariable long id, @RequestParam MultiValueMap<String, String> values, Principal who, RedirectAttributes flash) {
         FormValues form = new FormValues(values);
         Run run = Seen.unchanged(runs.run(id), form);
-        Runs.Took took = runs.took(run);
+        Took took = runs.took(run);
         runs.endWell(run, who.getName());
         flash.addFlashAttribute("told", "%s came out well; the spool went down by the %s that %s.".formatted(run.what(), Spoken.grams(took.grams()),
                 took.told() ? "its machine told" : "were promised"));
@@ -213,8 +224,7 @@ class RunController {
             return "redirect:/floor/runs/%d/end".formatted(id);
         }
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
-        values.set("minutes", Spoken.number(Objects.requireNonNull(run.realMinutes()), 1));
-        values.set("grams", Spoken.number(Objects.requireNonNull(run.realG()), 3));
+        propose(written(run), values);
         values.set("cause", run.cause());
         values.set("note", run.note());
         values.put("defect", new ArrayList<>(run.defects().stream().map(Defect::name).toList()));
@@ -229,14 +239,14 @@ class RunController {
     String end(@PathVariable long id, @RequestParam MultiValueMap<String, String> values,
                @RequestParam(required = false) @Nullable MultipartFile photo, Principal who, Model page, RedirectAttributes flash) throws IOException {
         Run run = runs.run(id);
-        Runs.Took took = runs.took(run);
-        if (took.told() && values.containsKey(PROPOSED + "minutes")) {
+        boolean corrects = values.containsKey("why");
+        Took proposed = corrects ? written(run) : runs.took(run);
+        if (proposed.told() && !corrects) {
             // The form may have been opened before the machine said that it is over.
-            propose(took, values);
+            propose(proposed, values);
         }
         FormValues form = new FormValues(values);
         LaidPlate plate = plates.plate(run.plateId());
-        boolean corrects = values.containsKey("why");
         double minutes = form.number("minutes", "Minutes");
         double grams = form.number("grams", "Grams");
         form.made(() -> OutOfRange.check("Minutes", minutes, 0, 100_000, "min")
@@ -267,7 +277,9 @@ class RunController {
                     sha256 = batch.store(content).sha256();
                 }
             }
-            RunEnd end = new RunEnd(minutes, grams, copies, defects, form.text("cause"), form.text("note"), sha256,
+            Took took = new Took(minutes, untouched(values, "minutes") ? proposed.minutesFrom() : Source.MEASURED, grams,
+                    untouched(values, "grams") ? proposed.gramsFrom() : Source.MEASURED);
+            RunEnd end = new RunEnd(took, copies, defects, form.text("cause"), form.text("note"), sha256,
                     taken != null ? taken.getContentType() : null);
             if (corrects) {
                 runs.correct(run, end, form.text("why"), who.getName());

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param photoSha256 null when there is none
  */
-public record RunEnd(double realMinutes, double realG, List<CopyEnd> copies, List<Defect> defects, String cause, String note,
+public record RunEnd(Took took, List<CopyEnd> copies, List<Defect> defects, String cause, String note,
                      @Nullable String photoSha256, @Nullable String photoType) {
 
     /** How a copy ended; the names are stored. */

@@ -5,11 +5,15 @@ import static fabbrica.web.platform.storage.Columns.instant;
 import static fabbrica.web.platform.storage.Columns.instantOrNull;
 import static fabbrica.web.platform.storage.Columns.longOrNull;
 
+import fabbrica.core.estimate.Stage;
 import fabbrica.core.estimate.Tariff.Used;
+import fabbrica.core.learn.Experience;
 import fabbrica.core.run.Defect;
 import fabbrica.core.run.Deviation;
 import fabbrica.core.units.Money;
+import fabbrica.web.floor.Took.Source;
 import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.StoredPhases;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -22,6 +26,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -52,9 +57,11 @@ class RunRepository {
             join material ma on ma.id = s.material_id left join account a on a.id = r.started_by""";
 
     private final JdbcClient jdbc;
+    private final StoredPhases phases;
 
-    RunRepository(JdbcClient jdbc) {
+    RunRepository(JdbcClient jdbc, StoredPhases phases) {
         this.jdbc = jdbc;
+        this.phases = phases;
     }
 
     long insert(LaidPlate plate, long promiseId, long spoolId, long nozzleId, String coreVersion, Instant at, String who) {
@@ -75,10 +82,10 @@ class RunRepository {
     /** What somebody has reported, in place of what was reported before. */
     boolean save(long id, Run.State state, RunEnd end, Money cost) {
         jdbc.sql("""
-                update run set state = ?, real_minutes = ?, real_g = ?, cost_minor = ?, cost_currency = ?, cause = ?, note = ?,
+                update run set state = ?, real_minutes = ?, minutes_from = ?, real_g = ?, grams_from = ?, cost_minor = ?, cost_currency = ?, cause = ?, note = ?,
                     photo_sha256 = coalesce(?, photo_sha256), photo_type = coalesce(?, photo_type) where id = ?""")
-                .params(Arrays.asList(state.name(), end.realMinutes(), end.realG(), cost.coins(), cost.currency().getCurrencyCode(), end.cause(),
-                        end.note(), end.photoSha256(), end.photoType(), id)).update();
+                .params(Arrays.asList(state.name(), end.took().minutes(), end.took().minutesFrom().name(), end.took().grams(), end.took().gramsFrom().name(),
+                        cost.coins(), cost.currency().getCurrencyCode(), end.cause(), end.note(), end.photoSha256(), end.photoType(), id)).update();
         jdbc.sql("delete from run_defect where run_id = ?").params(id).update();
         for (Defect defect : end.defects()) {
             jdbc.sql("insert into run_defect (run_id, code) values (?, ?)").params(id, defect.name()).update();
@@ -141,6 +148,29 @@ class RunRepository {
                             (a, b) -> new Used(a.grams() + b.grams(), a.hours() + b.hours()));
                 });
         return used;
+    }
+
+    /**
+     * What the latest runs of a printer teach, the earliest first: those whose phases were promised. Estimates teach nothing, nor does the length of what was
+     * cut short; where no machine has told that, a run that failed may have been, and so may one with a copy that was cancelled.
+     */
+    List<Experience> experiences(String printerId, int most) {
+        return jdbc.sql("""
+                select r.printer_id, m.raw_phases, m.raw_g, r.real_minutes, r.minutes_from <> 'ESTIMATE' as timed, r.real_g, r.grams_from <> 'ESTIMATE' as weighed,
+                    coalesce(f.whole, r.state = 'DONE' and not exists (select 1 from run_copy c where c.run_id = r.id and c.outcome = 'CANCELLED')) as whole,
+                    f.layer, f.heating_s, f.readying_s, coalesce(f.paused_s, 0) as paused_s
+                from run r join promise m on m.id = r.promise_id left join machine_file f on f.run_id = r.id and f.over_at is not null
+                where r.printer_id = ? and r.state <> 'RUNNING' and m.raw_phases <> '{}' order by r.started_at desc, r.id desc limit ?""")
+                .params(printerId, most).query(this::readExperience).list().reversed();
+    }
+
+    private Experience readExperience(ResultSet row, int number) throws SQLException {
+        boolean whole = row.getBoolean("whole");
+        Double heating = doubleOrNull(row, "heating_s");
+        return new Experience(row.getString("printer_id"), Experience.stages(phases.of(row.getString("raw_phases"))),
+                heating != null && (whole || row.getInt("layer") > 0) ? Map.of(Stage.HEATING, heating, Stage.READYING, row.getDouble("readying_s")) : Map.of(),
+                whole && row.getBoolean("timed") ? OptionalDouble.of(60 * row.getDouble("real_minutes") - row.getDouble("paused_s")) : OptionalDouble.empty(),
+                row.getDouble("raw_g"), whole && row.getBoolean("weighed") ? OptionalDouble.of(row.getDouble("real_g")) : OptionalDouble.empty());
     }
 
     /** Of the runs that ended on each printer, how many and how many of them failed. */
@@ -240,10 +270,15 @@ class RunRepository {
                 split(row.getString("tickets")).stream().map(Long::valueOf).sorted().toList(), row.getInt("copies"), row.getString("printer_id"),
                 row.getString("printer_name"), row.getLong("spool_id"), row.getString("spool_name"), row.getDouble("promised_s"),
                 row.getDouble("prepare_s"), row.getDouble("promised_g"), Run.State.valueOf(row.getString("state")), instant(row, "started_at"),
-                row.getString("starter"), instantOrNull(row, "expected_at"), instantOrNull(row, "first_layer_at"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), doubleOrNull(row, "real_g"),
+                row.getString("starter"), instantOrNull(row, "expected_at"), instantOrNull(row, "first_layer_at"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), source(row, "minutes_from"), doubleOrNull(row, "real_g"), source(row, "grams_from"),
                 cost == null ? null : Money.ofCoins(cost, Currency.getInstance(row.getString("cost_currency"))), row.getInt("failed_copies"),
                 split(row.getString("defects")).stream().map(Defect::valueOf).toList(), row.getString("cause"), row.getString("note"),
                 row.getString("photo_sha256"), row.getString("photo_type"));
+    }
+
+    private static @Nullable Source source(ResultSet row, String column) throws SQLException {
+        String name = row.getString(column);
+        return name == null ? null : Source.valueOf(name);
     }
 
     private static List<String> split(@Nullable String joined) {

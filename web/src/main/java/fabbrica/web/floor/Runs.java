@@ -8,6 +8,7 @@ import fabbrica.core.units.Apportion;
 import fabbrica.core.units.Money;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Took.Source;
 import fabbrica.web.machine.Began;
 import fabbrica.web.machine.MachineBook;
 import fabbrica.web.machine.MachineFile;
@@ -203,7 +204,7 @@ public class Runs {
         }
         LaidPlate plate = plates.plate(run.plateId());
         requireEveryCopy(plate, end);
-        Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
+        Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.took().grams());
         sums.changed();
         usage.changed();
         if (!repository.end(runId, state(end), end, endedAt(run, end), cost)) {
@@ -211,7 +212,7 @@ public class Runs {
         }
         List<RunCopy> copies = shared(run, plate, end, cost);
         copies.forEach(repository::insert);
-        book(run, plate, copies, end.realG(), who);
+        book(run, plate, copies, end.took().grams(), who);
         plates.move(plate, LaidPlate.State.RUNNING, LaidPlate.State.ENDED, "This run has already been marked as ended.");
         tell(run, plate, copies, end, who);
         plates.settle(plate.tickets());
@@ -219,7 +220,7 @@ public class Runs {
 
     /** When it ended by the minutes it took, whenever somebody came by to say so. */
     private Instant endedAt(Run run, RunEnd end) {
-        Instant ended = run.startedAt().plus(Duration.ofSeconds(Math.round(end.realMinutes() * 60))), now = clock.instant();
+        Instant ended = run.startedAt().plus(Duration.ofSeconds(Math.round(end.took().minutes() * 60))), now = clock.instant();
         return ended.isBefore(now) ? ended : now;
     }
 
@@ -229,31 +230,27 @@ public class Runs {
         if (!run(seen.id()).equals(seen)) {
             throw new Outdated();
         }
-        Took took = took(seen);
-        if (took.brokeOff()) {
+        if (machineBook.ofRun(seen.id()).map(MachineFile::over).filter(over -> !over.whole()).isPresent()) {
             throw new Refusal("%s broke off before its end: say how each copy came out.".formatted(seen.printerName()));
         }
-        end(seen.id(), new RunEnd(took.told() ? took.minutes() : promisedMinutes(seen), took.grams(), plates.plate(seen.plateId()).copies().stream()
-                .map(copy -> new CopyEnd(copy.id(), Outcome.WELL, "", null)).toList(), List.of(), "", "", null, null), who);
+        Took took = took(seen);
+        end(seen.id(), new RunEnd(took.told() ? took : new Took(promisedMinutes(seen), Source.ESTIMATE, took.grams(), took.gramsFrom()),
+                plates.plate(seen.plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), Outcome.WELL, "", null)).toList(), List.of(), "", "", null, null), who);
     }
 
     /**
-     * What a run took, as far as anybody knows.
-     *
-     * @param brokeOff whether its machine ended it before the file's end
-     * @param told whether its machine has told it; else the minutes are those until it should have ended, or until now, and the grams the promise's
+     * What a run took, as far as anybody knows: what its machine has told; else the minutes are those until it should have ended, or until now, and the
+     * grams the promise's.
      */
-    record Took(double minutes, double grams, boolean told, boolean brokeOff) {
-    }
-
     Took took(Run run) {
         Optional<MachineFile> file = machineBook.ofRun(run.id());
         MachineFile.Over over = file.map(MachineFile::over).orElse(null);
         if (over != null) {
-            return new Took(Math.round(over.seconds() / 6) / 10.0, grams(run, file.orElseThrow(), over.whole()), true, !over.whole());
+            boolean told = file.orElseThrow().filamentMm() > 0;
+            return new Took(Math.round(over.seconds() / 6) / 10.0, Source.MACHINE, grams(run, file.orElseThrow(), over.whole()), told ? Source.MACHINE : Source.ESTIMATE);
         }
         return new Took(run.isOverdue(clock.instant()) ? promisedMinutes(run)
-                : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0)), run.promisedG(), false, false);
+                : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0)), Source.ESTIMATE, run.promisedG(), Source.ESTIMATE);
     }
 
     /** Of the filament that was pushed forward; where the machine has not told that, of the promise as far as its layers went. */
@@ -294,13 +291,13 @@ public class Runs {
                 throw new Refusal("Ticket no. %d was handed out. Take that back first.".formatted(ticket));
             }
         }
-        Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.realG());
+        Money cost = spools.spool(run.spoolId()).orElseThrow().spool().price(end.took().grams());
         sums.changed();
         usage.changed();
         repository.save(run.id(), state(end), end, cost);
         List<RunCopy> copies = shared(run, plate, end, cost);
         copies.forEach(repository::insert);
-        double more = end.realG() - (run.realG() == null ? 0 : run.realG());
+        double more = end.took().grams() - (run.realG() == null ? 0 : run.realG());
         if (more != 0) {
             spools.take(run.spoolId(), run.id(), Movement.Kind.CORRECTED, more, who);
         }
@@ -338,7 +335,7 @@ public class Runs {
         Promise promise = Objects.requireNonNull(plate.promise());
         List<LaidCopy> copies = plate.copies();
         double[] plastic = doubles(promise.portions().plastic()), seconds = doubles(promise.portions().seconds());
-        long all = Math.round(end.realG() * 1000), weighed = 0;
+        long all = Math.round(end.took().grams() * 1000), weighed = 0;
         for (int i = 0; i < copies.size(); i++) {
             Double grams = Objects.requireNonNull(ends.get(copies.get(i).id())).grams();
             if (grams != null) {
@@ -356,7 +353,7 @@ public class Runs {
                 milligrams[i] = Math.round(grams * 1000);
             }
         }
-        long[] times = Apportion.of(Math.round(end.realMinutes() * 60), seconds);
+        long[] times = Apportion.of(Math.round(end.took().minutes() * 60), seconds);
         long[] coins = Apportion.of(cost.coins(), Arrays.stream(milligrams).asDoubleStream().toArray());
         List<RunCopy> shared = new ArrayList<>();
         for (int i = 0; i < copies.size(); i++) {

@@ -1,7 +1,7 @@
 package fabbrica.web.gauge;
 
 import fabbrica.core.bed.BedFit;
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Poses;
@@ -60,7 +60,7 @@ class Gauge {
     }
 
     /** A way to lie beside what it would take on the printer in mind. */
-    record PosedPart(Pose pose, Ticket ticket, boolean current, Optional<Standing<Estimate>> estimate) {
+    record PosedPart(Pose pose, Ticket ticket, boolean current, Optional<Standing<Expected>> estimate) {
     }
 
     /**
@@ -78,7 +78,7 @@ class Gauge {
         Pose now = Poses.pose(meshes.mesh(ticket.shaped().turned(Rotation.NONE).part()), ticket.rotation());
         List<Pose> poses = Stream.concat(Stream.of(now), meshes.poses(ticket.part()).stream().filter(pose -> !isSame(pose, now))).toList();
         List<Ticket> ways = poses.stream().map(pose -> pose == now ? ticket : ticket.turned(pose.rotation())).toList();
-        List<Optional<Standing<Estimate>>> estimates = planning.everydayEstimates(ways);
+        List<Optional<Standing<Expected>>> estimates = planning.everydayEstimates(ways);
         return IntStream.range(0, poses.size()).mapToObj(i -> new PosedPart(poses.get(i), ways.get(i), i == 0, estimates.get(i)))
                 .sorted(Comparator.comparingDouble((PosedPart part) -> part.pose().score()).reversed()).toList();
     }

@@ -1,5 +1,6 @@
 package fabbrica.web.machine;
 
+import fabbrica.core.run.MachineEvent.Spent;
 import fabbrica.core.run.MachineState;
 import java.time.Instant;
 import java.util.UUID;
@@ -27,8 +28,9 @@ public record MachineFile(String file, String printerId, long plateId, String ha
      * How the machine came to an end with it.
      *
      * @param whole whether it was the file's end
+     * @param spent where its seconds went; null when it did not say
      */
-    public record Over(Instant at, boolean whole, double seconds) {
+    public record Over(Instant at, boolean whole, double seconds, @Nullable Spent spent) {
     }
 
     /** A name for a plate's file, never used before. */

@@ -3,6 +3,7 @@ package fabbrica.web.machine;
 import fabbrica.core.run.MachineEvent.Doing;
 import fabbrica.core.run.MachineEvent.Ended;
 import fabbrica.core.run.MachineEvent.Reported;
+import fabbrica.core.run.MachineEvent.Spent;
 import fabbrica.core.run.MachineEvent.Warmth;
 import java.io.IOException;
 import java.util.List;
@@ -51,7 +52,8 @@ record MachineReport(boolean tells) {
 
     private static Ended ended(JsonNode last) {
         return new Ended(last.path("file").asString(""), last.path("whole").asBoolean(false), last.path("layer").asInt(0), last.path("filamentMm").asDouble(0),
-                last.path("seconds").asDouble(0));
+                last.path("seconds").asDouble(0), !last.has("heating") ? null
+                : new Spent(last.path("heating").asDouble(0), last.path("readying").asDouble(0), last.path("paused").asDouble(0)));
     }
 
     private static Reported pieced(String temperatures, List<String> progress, List<String> current) {

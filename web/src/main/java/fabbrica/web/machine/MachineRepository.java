@@ -4,6 +4,7 @@ import static fabbrica.web.platform.storage.Columns.doubleOrNull;
 import static fabbrica.web.platform.storage.Columns.instantOrNull;
 import static fabbrica.web.platform.storage.Columns.longOrNull;
 
+import fabbrica.core.run.MachineEvent.Spent;
 import fabbrica.web.machine.MachineFile.Over;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -11,6 +12,7 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -75,7 +77,12 @@ class MachineRepository {
         return new MachineFile(row.getString("file"), row.getString("printer_id"), row.getLong("plate_id"), row.getString("hash"), row.getString("sha256"),
                 row.getString("mark"), row.getBoolean("checked"), row.getInt("layers"), instantOrNull(row, "ordered_at"), row.getString("orderer"),
                 longOrNull(row, "run_id"), row.getInt("layer"), row.getDouble("filament_mm"),
-                over == null || seconds == null ? null : new Over(over, row.getBoolean("whole"), seconds));
+                over == null || seconds == null ? null : new Over(over, row.getBoolean("whole"), seconds, spent(row)));
+    }
+
+    private static @Nullable Spent spent(ResultSet row) throws SQLException {
+        Double heating = doubleOrNull(row, "heating_s");
+        return heating == null ? null : new Spent(heating, row.getDouble("readying_s"), row.getDouble("paused_s"));
     }
 
     /** Those whose plate waits; an order that was not carried out gives way to a new one. */
@@ -103,8 +110,12 @@ class MachineRepository {
 
     /** Tells whether it was not over before. */
     boolean over(MachineFile file, Over over) {
-        return jdbc.sql("update machine_file set over_at = ?, whole = ?, seconds = ?, layer = ?, filament_mm = ? where file = ? and over_at is null")
-                .params(over.at().toEpochMilli(), over.whole() ? 1 : 0, over.seconds(), file.layer(), file.filamentMm(), file.file()).update() == 1;
+        Spent spent = over.spent();
+        return jdbc.sql("""
+                update machine_file set over_at = ?, whole = ?, seconds = ?, heating_s = ?, readying_s = ?, paused_s = ?, layer = ?, filament_mm = ?
+                where file = ? and over_at is null""").params(Arrays.asList(over.at().toEpochMilli(), over.whole() ? 1 : 0, over.seconds(),
+                        spent == null ? null : spent.heatingS(), spent == null ? null : spent.readyingS(), spent == null ? null : spent.pausedS(),
+                        file.layer(), file.filamentMm(), file.file())).update() == 1;
     }
 
     void clear(String file, Instant at) {

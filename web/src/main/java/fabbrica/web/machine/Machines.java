@@ -10,6 +10,7 @@ import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.events.Happened;
 import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.Lessons;
 import fabbrica.web.stores.StockPrinter;
 import jakarta.annotation.PreDestroy;
 import java.time.Clock;
@@ -45,14 +46,16 @@ public class Machines {
     private final ClockJumps jumps;
     private final Duration every;
     private final Courses courses;
+    private final Lessons lessons;
     private final Map<String, Watcher> watchers = new ConcurrentHashMap<>();
     private final AtomicReference<List<Alarm>> alarmed = new AtomicReference<>(List.of());
 
-    Machines(MachineBook book, Inventory inventory, FileStore files, Courses courses, Live live, Clock clock, ClockJumps jumps, @Value("${fabbrica.machine.every:1s}") Duration every) {
+    Machines(MachineBook book, Inventory inventory, FileStore files, Courses courses, Lessons lessons, Live live, Clock clock, ClockJumps jumps, @Value("${fabbrica.machine.every:1s}") Duration every) {
         this.book = book;
         this.inventory = inventory;
         this.files = files;
         this.courses = courses;
+        this.lessons = lessons;
         this.live = live;
         this.clock = clock;
         this.jumps = jumps;
@@ -81,7 +84,7 @@ public class Machines {
             return known;
         }
         MachineAddress address = book.address(printer.id()).orElse(null);
-        Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, courses::of, this::moved);
+        Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, courses::of, lessons, this::moved);
         watchers.put(printer.id(), watcher);
         watcher.connect(events -> address == null ? new HandLink(printer.name(), watcher::begun, this::reckoning, clock, every, events)
                 : new LineLink(address.host(), address.port(), every, events));

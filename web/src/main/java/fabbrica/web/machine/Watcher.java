@@ -1,13 +1,16 @@
 package fabbrica.web.machine;
 
+import fabbrica.core.estimate.Calibration;
+import fabbrica.core.estimate.Stage;
 import fabbrica.core.gcode.FileCourse;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.run.Command;
 import fabbrica.core.run.Cooling;
-import fabbrica.core.run.MachineEvent;
 import fabbrica.core.run.MachineEvent.Ended;
 import fabbrica.core.run.MachineEvent.Reported;
+import fabbrica.core.run.MachineEvent.Spent;
 import fabbrica.core.run.MachineEvent.Warmth;
+import fabbrica.core.run.MachineEvent;
 import fabbrica.core.run.MachineState;
 import fabbrica.core.run.Trouble;
 import fabbrica.web.machine.MachineFile.Over;
@@ -15,6 +18,7 @@ import fabbrica.web.platform.ClockJumps;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.events.Fact;
 import fabbrica.web.platform.storage.StorageException;
+import fabbrica.web.stores.Lessons;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
@@ -45,6 +49,7 @@ final class Watcher implements AutoCloseable {
     private final Clock clock;
     private final ClockJumps jumps;
     private final Function<MachineFile, Optional<FileCourse>> courses;
+    private final Lessons lessons;
     private final Runnable moved;
     private Printer printer;
     private @Nullable MachineAddress address;
@@ -92,13 +97,14 @@ final class Watcher implements AutoCloseable {
      * @param courses of a file
      * @param moved   called whenever pages are to show something new
      */
-    Watcher(Printer printer, @Nullable MachineAddress address, MachineBook book, Clock clock, ClockJumps jumps, Function<MachineFile, Optional<FileCourse>> courses, Runnable moved) {
+    Watcher(Printer printer, @Nullable MachineAddress address, MachineBook book, Clock clock, ClockJumps jumps, Function<MachineFile, Optional<FileCourse>> courses, Lessons lessons, Runnable moved) {
         this.printer = printer;
         this.address = address;
         this.book = book;
         this.clock = clock;
         this.jumps = jumps;
         this.courses = courses;
+        this.lessons = lessons;
         this.moved = moved;
         this.state = MachineState.unknown(clock.instant());
         // What nobody began is only in the way of what somebody did.
@@ -470,7 +476,7 @@ final class Watcher implements AutoCloseable {
         if (atIt) {
             progress(begun, report);
         } else if (last != null) {
-            over(begun.at(last.layer(), last.filamentMm()), last.whole(), last.seconds());
+            over(begun.at(last.layer(), last.filamentMm()), last.whole(), last.seconds(), last.spent());
         } else if (!report.reckoned() && !begun.isCarried()) {
             broken(begun);
         }
@@ -481,11 +487,11 @@ final class Watcher implements AutoCloseable {
         FileCourse its = course(at);
         boolean whole = its != null && at.filamentMm() == 0 && at.layer() >= ALL_BUT * at.layers();
         double seconds = at.orderedAt() == null ? 0 : Math.max(0, Duration.between(at.orderedAt(), clock.instant()).toMillis() / 1000.0);
-        over(at, whole, seconds);
+        over(at, whole, seconds, null);
     }
 
-    private void over(MachineFile at, boolean whole, double seconds) {
-        Over over = new Over(clock.instant(), whole, seconds);
+    private void over(MachineFile at, boolean whole, double seconds, @Nullable Spent spent) {
+        Over over = new Over(clock.instant(), whole, seconds, spent);
         book.over(at, over);
         file = at.ended(over);
         ends.over(over.at());
@@ -506,8 +512,10 @@ final class Watcher implements AutoCloseable {
 
     /** The end by what is left; while it is paused it moves on with the time. */
     private void expect(MachineFile at, FileCourse its, Reported report) {
-        double left = its.secondsLeft(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation());
-        ends.move(clock.instant().plusMillis(Math.round(1000 * left)), jumps.total()).ifPresent(move -> {
+        FileCourse.Left left = its.left(report.byteAt(), report.warmth().bedC(), report.warmth().nozzleC(), printer.preparation());
+        Calibration by = lessons.calibration(printer.id());
+        double seconds = by.of(Stage.HEATING).usual() * left.heatingS() + by.of(Stage.READYING).usual() * left.readyingS() + by.of(Stage.PRINTING).usual() * left.printingS();
+        ends.move(clock.instant().plusMillis(Math.round(1000 * seconds)), jumps.total()).ifPresent(move -> {
             if (!report.reckoned()) {
                 book.expect(at, Objects.requireNonNull(at.runId()), move.end(), move.late());
             }

@@ -31,14 +31,14 @@ public class Elsewhere {
     private final Planning planning;
     private final Laying laying;
     private final Inventory inventory;
-    private final Shop shop;
+    private final Expectations expectations;
 
-    Elsewhere(Plates plates, Planning planning, Laying laying, Inventory inventory, Shop shop) {
+    Elsewhere(Plates plates, Planning planning, Laying laying, Inventory inventory, Expectations expectations) {
         this.plates = plates;
         this.planning = planning;
         this.laying = laying;
         this.inventory = inventory;
-        this.shop = shop;
+        this.expectations = expectations;
     }
 
     /** Another printer on which nothing stops a plate, and when it would be printed there; nothing when nobody knows. */
@@ -67,7 +67,7 @@ public class Elsewhere {
     /** Of each printer of the floor; what a printer's present condition stops is no obstacle, the plan waits until it is over. */
     public List<Possible> ways(LaidPlate plate, Forecasts.Floor floor) {
         return judged(plate, floor, floor.printers()).stream().map(judged -> new Possible(judged.printer(), judged.stopped(), judged.stopped().isPresent() ? Optional.empty()
-                : Optional.ofNullable(judged.way()).or(() -> Planning.done(shop.ask(judged.request())).map(estimate -> Way.of(estimate, judged.printer().id(),
+                : Optional.ofNullable(judged.way()).or(() -> Planning.done(expectations.ask(judged.request())).map(expected -> Way.of(expected, judged.printer().id(),
                 plate.plan().spoolId()))))).toList();
     }
 
@@ -81,7 +81,7 @@ public class Elsewhere {
                 .orElseThrow(() -> new Refusal(
                 "Its spool is no longer on the shelf, or that printer no longer in the stores. Look at the plate itself."));
         Planning.refuseIfStopped(judged.stopped().stream().toList());
-        return judged.way() != null ? judged.way() : Way.of(shop.await(judged.request()), printerId, plate.plan().spoolId());
+        return judged.way() != null ? judged.way() : Way.of(expectations.await(judged.request()), printerId, plate.plan().spoolId());
     }
 
     /**

@@ -1,6 +1,8 @@
 package fabbrica.web.plan;
 
+import fabbrica.core.estimate.Calibration;
 import fabbrica.core.estimate.Phase;
+import fabbrica.core.estimate.Stage;
 import fabbrica.core.gcode.GcodeLayers;
 import fabbrica.core.inspect.Inspection;
 import fabbrica.core.inspect.Overhang.Patch;
@@ -28,6 +30,7 @@ import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.Works;
 import fabbrica.web.platform.storage.FileStore;
+import fabbrica.web.stores.Lessons;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.io.InputStream;
@@ -46,30 +49,45 @@ class LaidLayers {
     private final Inspections inspections;
     private final SlicedParts sliced;
     private final FileStore files;
+    private final Lessons lessons;
     private final Works<Source, Drawn> works = new Works<>(Caches.of(4).softValues().build(),
             "The layers could not be laid. The ticket and the file are safe.", this::draw);
 
-    LaidLayers(Shop shop, Inspections inspections, SlicedParts sliced, FileStore files) {
+    LaidLayers(Shop shop, Inspections inspections, SlicedParts sliced, FileStore files, Lessons lessons) {
         this.shop = shop;
         this.inspections = inspections;
         this.sliced = sliced;
         this.files = files;
+        this.lessons = lessons;
     }
 
     /**
      * Layers to be looked at.
      *
      * @param speeds  for each layer, mm/s of each of its paths
-     * @param seconds of each layer; empty for a file, which does not say
+     * @param seconds of each layer, as its printer takes; empty for a file, which does not say
      * @param phases  seconds of each; so too
      */
     record Drawn(Toolpath toolpath, List<double[]> speeds, List<Double> seconds, Map<Phase, Double> phases, List<Milestone> milestones) {
+
+        /** As worked out, as is to be expected of its printer. */
+        private Drawn by(Calibration calibration) {
+            double printing = calibration.of(Stage.PRINTING).usual();
+            return new Drawn(toolpath, speeds, seconds.stream().map(s -> s * printing).toList(), calibration.applied(phases), milestones);
+        }
     }
 
     /** What layers are drawn of. */
     sealed interface Source {
 
+        Printer printer();
+
         record OfPlate(Shop.Request request) implements Source {
+
+            @Override
+            public Printer printer() {
+                return request.printer();
+            }
         }
 
         record OfFile(String sha256, Printer printer) implements Source {
@@ -89,11 +107,11 @@ class LaidLayers {
     }
 
     Standing<Drawn> ask(Source source) {
-        return works.askPatiently(source);
+        return works.askPatiently(source).map(drawn -> drawn.by(lessons.calibration(source.printer().id())));
     }
 
     Drawn of(Source source) {
-        return works.await(source);
+        return works.await(source).by(lessons.calibration(source.printer().id()));
     }
 
     void stop(Source source) {

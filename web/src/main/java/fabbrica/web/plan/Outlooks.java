@@ -1,6 +1,6 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.core.units.Money;
@@ -35,16 +35,16 @@ class Outlooks {
         String printer = preview.chosen().map(option -> option.printer().name()).orElse("no printer yet");
         String spool = preview.spools().stream().filter(option -> Objects.equals(option.spool().id(), preview.plan().spoolId())).findFirst()
                 .map(option -> "%s %s".formatted(option.material().name(), option.spool().spool().colour())).orElse("no spool yet");
-        Estimate estimate = preview.estimate();
-        String result = "%s, %s, %s".formatted(printer, spool, estimate == null ? "not worked out yet"
-                : Spoken.duration(estimate.totalSeconds()) + (preview.cost() == null ? "" : ", " + preview.cost()));
+        Expected expected = preview.expected();
+        String result = "%s, %s, %s".formatted(printer, spool, expected == null ? "not worked out yet"
+                : Spoken.duration(expected.totalSeconds()) + (preview.cost() == null ? "" : ", " + preview.cost()));
         NextStep next = ticket.state() == TicketState.ACCEPTED ? queue(ticket, preview, printer) : null;
-        if (estimate == null || preview.obstacles().stream().anyMatch(Obstacle::stops)) {
+        if (expected == null || preview.obstacles().stream().anyMatch(Obstacle::stops)) {
             return new Outlook("", result, next);
         }
         String when = preview.first().isPresent() && preview.last().isPresent() ? "could start %s on %s and be handed out by %s".formatted(
                 moments.say(preview.first().get().start()), printer, moments.say(preview.last().get().handOut())) : "nobody knows yet when it could start on " + printer;
-        return new Outlook("%s%s; %s".formatted(takes(estimate.totalSeconds(), estimate.earliestSeconds(), estimate.latestSeconds(), estimate.grams(), preview.cost()),
+        return new Outlook("%s%s; %s".formatted(takes(expected.totalSeconds(), expected.earliestSeconds(), expected.latestSeconds(), expected.grams(), preview.cost()),
                 preview.copies() == 1 ? "" : " for %d copies".formatted(preview.copies()), when), result, next);
     }
 

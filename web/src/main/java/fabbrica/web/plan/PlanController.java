@@ -1,6 +1,6 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.core.gcode.GcodeFile;
 import fabbrica.core.recipe.Material;
@@ -203,18 +203,18 @@ class PlanController {
 
     /** A price for a member, part by part. */
     record QuotePage(Ticket ticket, @Nullable Member member, Lab lab, Printer printer, Material material, String recipe, Plan plan, int plates,
-                     Estimate total, Tariff.Quote quote) {
+                     Expected total, Tariff.Quote quote) {
     }
 
     @GetMapping("/tickets/{id}/plans/{planId}/quote")
     String quote(@PathVariable long id, @PathVariable long planId, Model page) {
         Planning.CarriedOut out = planning.carriedOut(tickets.ticket(id), plans.plan(planId));
         StockSpool spool = planning.spool(out.plan().entry()).orElseThrow(() -> new Refusal("Choose a spool first: its price is part of the quote."));
-        List<Estimate> estimates = out.plates().stream().map(plate -> shop.await(new Shop.Request(plate, out.printer(), out.material()))).toList();
+        List<Expected> expected = planning.expected(out);
         Optional<Member> member = Optional.ofNullable(out.ticket().request().memberId()).flatMap(members::member);
-        Tariff.Quote quote = prices.of(judging.bench(List.of(out.ticket()), List.of(id)), out.ticket(), estimates, out.plan().recipe().layerHeightMm(), spool, out.stock());
+        Tariff.Quote quote = prices.of(judging.bench(List.of(out.ticket()), List.of(id)), out.ticket(), expected, out.plan().recipe().layerHeightMm(), spool, out.stock());
         page.addAttribute("page", new QuotePage(out.ticket(), member.orElse(null), inventory.lab(), out.printer(), out.material(),
-                out.ticket().isSliced() ? "as its file says" : spoken(out.plan().recipe()), out.plan(), estimates.size(), Estimate.together(estimates), quote));
+                out.ticket().isSliced() ? "as its file says" : spoken(out.plan().recipe()), out.plan(), expected.size(), Expected.together(expected), quote));
         return "plan/quote";
     }
 

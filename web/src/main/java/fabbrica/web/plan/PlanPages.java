@@ -1,6 +1,6 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.judge.RecipeAdvice;
 import fabbrica.core.recipe.RecipeField;
 import fabbrica.core.recipe.StartingPoint;
@@ -53,7 +53,7 @@ class PlanPages {
      * @param recipe for the form to be shown anew; null when what stands there holds
      * @param gave   names of values that somebody had set and that the chosen nozzle cannot lay
      */
-    record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Estimate estimate, List<AdviceEntry> advice, @Nullable WayEntry way,
+    record PreviewPage(Ticket ticket, Plan plan, Planning.Preview preview, @Nullable Expected expected, List<AdviceEntry> advice, @Nullable WayEntry way,
                        boolean asking, Outlook outlook, String line, @Nullable RecipePage recipe, List<String> gave) {
 
         public boolean late() {
@@ -80,7 +80,7 @@ class PlanPages {
 
         /** To be shown with the form's recipe as well, in which some values had to give way. */
         PreviewPage with(RecipePage changed, List<RecipeField> givenWay) {
-            return new PreviewPage(ticket, plan, preview, estimate, advice, way, asking, outlook, line, changed,
+            return new PreviewPage(ticket, plan, preview, expected, advice, way, asking, outlook, line, changed,
                     givenWay.stream().map(RecipeField::label).toList());
         }
     }
@@ -120,7 +120,7 @@ class PlanPages {
         Standing<Optional<WaysUp.WayUp>> asked = waysUp.ask(ticket);
         WayEntry way = asked instanceof Standing.Done<Optional<WaysUp.WayUp>>(Optional<WaysUp.WayUp> known)
                 ? known.map(up -> new WayEntry(up.reason(), up.rotation().sameWayUp(ticket.rotation()))).orElse(null) : null;
-        return new PreviewPage(ticket, plan, preview, preview.estimate(), advice, way, asked instanceof Standing.Working, outlooks.of(ticket, preview),
+        return new PreviewPage(ticket, plan, preview, preview.expected(), advice, way, asked instanceof Standing.Working, outlooks.of(ticket, preview),
                 ticket.isSliced() ? "as its file says" : RecipePage.line(plan.recipe()), null, List.of());
     }
 }

@@ -2,7 +2,7 @@ package fabbrica.web.plan;
 
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Layout;
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.judge.Obstacle.Cause;
 import fabbrica.core.judge.Takes;
@@ -57,10 +57,11 @@ public class Planning {
     private final Forecasts forecasts;
     private final PlateRepository plates;
     private final Shop shop;
+    private final Expectations expectations;
     private final Prices prices;
 
     Planning(Inventory inventory, Spools spools, Verdicts verdicts, Proposals proposals, Plans plans, Laying laying, Judging judging,
-             Forecasts forecasts, PlateRepository plates, Shop shop, Prices prices) {
+             Forecasts forecasts, PlateRepository plates, Shop shop, Expectations expectations, Prices prices) {
         this.inventory = inventory;
         this.spools = spools;
         this.verdicts = verdicts;
@@ -71,6 +72,7 @@ public class Planning {
         this.forecasts = forecasts;
         this.plates = plates;
         this.shop = shop;
+        this.expectations = expectations;
         this.prices = prices;
     }
 
@@ -117,12 +119,12 @@ public class Planning {
      *
      * @param cost null until the estimate is done, or when no spool of the material is on the shelf
      */
-    public record FirstEstimate(PrinterOption option, Material material, Recipe recipe, Standing<Estimate> standing, @Nullable Money cost,
+    public record FirstEstimate(PrinterOption option, Material material, Recipe recipe, Standing<Expected> standing, @Nullable Money cost,
                                 Optional<Slot> slot) {
     }
 
     /** A plate that would be printed, and where its estimate stands. */
-    public record PlateEstimate(Plate plate, Standing<Estimate> standing) {
+    public record PlateEstimate(Plate plate, Standing<Expected> standing) {
     }
 
     /**
@@ -130,13 +132,13 @@ public class Planning {
      *
      * @param copies   that are still to be printed
      * @param problem  why there is nothing to work out; empty when there is
-     * @param estimate of all plates together; null until all are done
+     * @param expected of all plates together; null until all are done
      * @param cost     null until that, and without a spool
      * @param first    of the first plate, last of the last one; nothing when nobody knows
      * @param advised  the spool that suits it best; null when there is none
      */
     public record Preview(Plan plan, List<PrinterOption> printers, List<SpoolOption> spools, @Nullable Long advised, int copies, List<PlateEstimate> plates, String problem,
-                          @Nullable Estimate estimate, @Nullable Money cost, Optional<Slot> first, Optional<Slot> last,
+                          @Nullable Expected expected, @Nullable Money cost, Optional<Slot> first, Optional<Slot> last,
                           List<Obstacle> obstacles) {
 
         public Optional<PrinterOption> chosen() {
@@ -160,7 +162,7 @@ public class Planning {
         }
 
         public boolean canQueue() {
-            return estimate != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
+            return expected != null && plan.spoolId() != null && obstacles.stream().noneMatch(Obstacle::stops);
         }
 
         /** Whether nobody is there to hand it out when it is printed. */
@@ -169,15 +171,15 @@ public class Planning {
         }
 
         /** The work that goes on, if any does. */
-        public Standing.@Nullable Working<Estimate> working() {
-            return plates.stream().map(PlateEstimate::standing).filter(Standing.Working.class::isInstance).map(s -> (Standing.Working<Estimate>) s)
+        public Standing.@Nullable Working<Expected> working() {
+            return plates.stream().map(PlateEstimate::standing).filter(Standing.Working.class::isInstance).map(s -> (Standing.Working<Expected>) s)
                     .findFirst().orElse(null);
         }
 
         /** Why it could not be worked out; null when it could. */
         public @Nullable String failed() {
             return plates.stream().map(PlateEstimate::standing).filter(Standing.Failed.class::isInstance)
-                    .map(s -> ((Standing.Failed<Estimate>) s).sentence()).findFirst().orElse(null);
+                    .map(s -> ((Standing.Failed<Expected>) s).sentence()).findFirst().orElse(null);
         }
     }
 
@@ -190,11 +192,11 @@ public class Planning {
     }
 
     /** Of a ticket lying one way and another, the everyday print without supports on the printer in mind, where the part fits; nothing is judged. */
-    public List<Optional<Standing<Estimate>>> everydayEstimates(List<Ticket> ways) {
+    public List<Optional<Standing<Expected>>> everydayEstimates(List<Ticket> ways) {
         return ways.stream().map(ticket -> verdicts.inMind(ticket, verdicts.fits(ticket)).flatMap(printer -> {
             Recipe recipe = everyday(printer);
             BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
-            return !fit.fits() ? Optional.empty() : Optional.of(shop.ask(new Shop.Request(laying.one(ticket.part(), fit, recipe), printer.printer(),
+            return !fit.fits() ? Optional.empty() : Optional.of(expectations.ask(new Shop.Request(laying.one(ticket.part(), fit, recipe), printer.printer(),
                     proposals.wished(ticket))));
         })).toList();
     }
@@ -212,8 +214,8 @@ public class Planning {
             BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
             if (fit.fits() && printer.canBePlanned()) {
                 Plate plate = laying.one(ticket.part(), fit, recipe);
-                Standing<Estimate> standing = shop.ask(new Shop.Request(plate, printer.printer(), material));
-                Optional<Estimate> done = done(standing);
+                Standing<Expected> standing = expectations.ask(new Shop.Request(plate, printer.printer(), material));
+                Optional<Expected> done = done(standing);
                 List<Obstacle> obstacles = desk.bench().planned(plate, Layout.of(fit), printer, printer.printer(), material, null, 0,
                         done.map(Takes::of));
                 Optional<Slot> slot = floor.after(printer.id(), List.of(done.map(Planning::takes).orElse(NOMINAL)),
@@ -329,9 +331,9 @@ public class Planning {
         StockPrinter printer = chosen.get().printer();
         Printer asItIs = plan.on(printer.printer());
         List<Plate> laid = laying.lay(ticket.part(), plan.recipe(), printer.printer(), copies).plates();
-        List<PlateEstimate> estimates = laid.stream().map(plate -> new PlateEstimate(plate, shop.ask(new Shop.Request(plate, asItIs, material),
+        List<PlateEstimate> estimates = laid.stream().map(plate -> new PlateEstimate(plate, expectations.ask(new Shop.Request(plate, asItIs, material),
                 place + " " + plate.copies().size()))).toList();
-        List<Estimate> done = estimates.stream().map(PlateEstimate::standing).map(Planning::done).flatMap(Optional::stream).toList();
+        List<Expected> done = estimates.stream().map(PlateEstimate::standing).map(Planning::done).flatMap(Optional::stream).toList();
         boolean all = done.size() == laid.size() && !laid.isEmpty();
         List<Obstacle> obstacles = new ArrayList<>(obstacles(bench, printer, asItIs, material, spool.orElse(null), laid, all ? done : List.of(),
                 desk.promised()));
@@ -342,26 +344,26 @@ public class Planning {
         if (spool.isEmpty()) {
             obstacles.add(new Obstacle.Stops(Cause.SPOOL, "Choose a spool.", ""));
         }
-        Estimate estimate = all ? Estimate.together(done) : null;
+        Expected expected = all ? Expected.together(done) : null;
         Money price = all && spool.isPresent() ? prices.of(bench, ticket, done, plan.recipe().layerHeightMm(), spool.get(), printer).total() : null;
         if (price != null) {
             prices.question(ticket, price).ifPresent(obstacles::add);
         }
         List<Slot> slots = all ? floor.after(printer.id(), done.stream().map(Planning::takes).toList(), plan.spoolId(), List.of(ticket.id())) : List.of();
         List<SpoolOption> spools = laid.isEmpty() ? shelf : spools(desk, printer, laid.getFirst(), plan.entry(), material,
-                all ? Takes.of(Estimate.together(done)) : null);
+                all ? Takes.of(Expected.together(done)) : null);
         Long advised = best(ticket, proposals.wished(ticket), printer.id(), spools).filter(SpoolOption::possible).map(option -> option.spool().id()).orElse(null);
-        return new Preview(plan, options, spools, advised, copies, estimates, "", estimate,
+        return new Preview(plan, options, spools, advised, copies, estimates, "", expected,
                 price, slots.stream().findFirst(),
                 slots.size() == laid.size() && !slots.isEmpty() ? Optional.of(slots.getLast()) : Optional.empty(), obstacles);
     }
 
     /** What stands in the way of plates that are printed one after another from one spool. */
     private List<Obstacle> obstacles(Judging.Bench bench, StockPrinter printer, Printer asItIs, Material material, @Nullable StockSpool spool,
-                                     List<Plate> laid, List<Estimate> estimates, Map<Long, Double> promisedBySpool) {
+                                     List<Plate> laid, List<Expected> estimates, Map<Long, Double> promisedBySpool) {
         List<Obstacle> obstacles = new ArrayList<>();
         double promised = spool == null ? 0 : promisedBySpool.getOrDefault(spool.id(), 0.0);
-        double grams = estimates.stream().mapToDouble(Estimate::grams).sum(), seconds = estimates.stream().mapToDouble(Estimate::totalSeconds).sum();
+        double grams = estimates.stream().mapToDouble(Expected::grams).sum(), seconds = estimates.stream().mapToDouble(Expected::totalSeconds).sum();
         for (int i = 0; i < laid.size(); i++) {
             Optional<Takes> takes = estimates.isEmpty() ? Optional.empty() : Optional.of(new Takes(grams, seconds));
             bench.planned(laid.get(i), laying.layout(laid.get(i), asItIs), printer, asItIs, material, spool, promised, takes).stream()
@@ -384,6 +386,11 @@ public class Planning {
             throw new Refusal("It does not fit on %s.".formatted(stock.name()));
         }
         return new CarriedOut(ticket, plan, stock, plan.on(stock.printer()), material(ticket, plan.entry()), laid);
+    }
+
+    /** What each of its plates takes, worked out now if need be. */
+    List<Expected> expected(CarriedOut out) {
+        return out.plates().stream().map(plate -> expectations.await(new Shop.Request(plate, out.printer(), out.material()))).toList();
     }
 
     /**
@@ -419,7 +426,7 @@ public class Planning {
         Material material = bench.material(spool);
         // What can be judged without working anything out is judged first.
         refuseIfStopped(obstacles(bench, printer, asItIs, material, spool, laid, List.of(), promised));
-        List<Estimate> estimates = laid.stream().map(plate -> shop.await(new Shop.Request(plate, asItIs, material))).toList();
+        List<Expected> estimates = laid.stream().map(plate -> expectations.await(new Shop.Request(plate, asItIs, material))).toList();
         refuseIfStopped(obstacles(bench, printer, asItIs, material, spool, laid, estimates, promised));
         List<Promise> promises = new ArrayList<>();
         for (int i = 0; i < laid.size(); i++) {
@@ -472,7 +479,7 @@ public class Planning {
             Recipe recipe = recipes.apply(printer);
             BedFit fit = laying.fit(ticket.part(), recipe, printer.printer());
             Plate plate = laying.one(ticket.part(), fit, recipe);
-            return new OnPrinter(printer, fit, plate, shop.known(new Shop.Request(plate, printer.printer(), material)).map(Planning::takes));
+            return new OnPrinter(printer, fit, plate, expectations.known(new Shop.Request(plate, printer.printer(), material)).map(Planning::takes));
         }).toList();
         Duration usual = all.stream().map(OnPrinter::takes).flatMap(Optional::stream).max(Comparator.naturalOrder()).orElse(NOMINAL);
         return all.stream().map(on -> new PrinterOption(on.printer(), on.fit(), desk.bench().planned(on.plate(), Layout.of(on.fit()), on.printer(),
@@ -497,11 +504,11 @@ public class Planning {
         return StartingPoint.DAILY_BREAD.recipe(printer.printer().nozzle(), printer.printer().kinematics());
     }
 
-    static Duration takes(Estimate estimate) {
-        return Duration.ofSeconds(Math.round(estimate.totalSeconds()));
+    static Duration takes(Expected expected) {
+        return Duration.ofSeconds(Math.round(expected.totalSeconds()));
     }
 
-    static Optional<Estimate> done(Standing<Estimate> standing) {
-        return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? Optional.of(estimate) : Optional.empty();
+    static Optional<Expected> done(Standing<Expected> standing) {
+        return standing instanceof Standing.Done<Expected>(Expected expected) ? Optional.of(expected) : Optional.empty();
     }
 }

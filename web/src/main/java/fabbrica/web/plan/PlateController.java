@@ -1,7 +1,7 @@
 package fabbrica.web.plan;
 
 import fabbrica.core.bed.Layout;
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.judge.Takes;
 import fabbrica.core.mesh.io.threemf.ThreeMfWriter;
@@ -71,11 +71,11 @@ class PlateController {
     private final Spools spools;
     private final PlateDrawing drawing;
     private final Meshes meshes;
-    private final Shop shop;
+    private final Expectations expectations;
     private final FormTokens tokens;
 
     PlateController(Plates plates, Planning planning, Proposals proposals, Laying laying, Forecasts forecasts, Tickets tickets, Members members, Inventory inventory,
-                    Spools spools, PlateDrawing drawing, Meshes meshes, Shop shop, FormTokens tokens) {
+                    Spools spools, PlateDrawing drawing, Meshes meshes, Expectations expectations, FormTokens tokens) {
         this.plates = plates;
         this.planning = planning;
         this.proposals = proposals;
@@ -87,7 +87,7 @@ class PlateController {
         this.spools = spools;
         this.drawing = drawing;
         this.meshes = meshes;
-        this.shop = shop;
+        this.expectations = expectations;
         this.tokens = tokens;
     }
 
@@ -210,7 +210,7 @@ class PlateController {
     }
 
     /** What a plate takes and what stands in its way, as far as it is worked out. */
-    record JudgedPage(LaidPlate plate, Layout layout, @Nullable Estimate estimate, Standing.@Nullable Working<Estimate> working,
+    record JudgedPage(LaidPlate plate, Layout layout, @Nullable Expected expected, Standing.@Nullable Working<Expected> working,
                       @Nullable String failed, @Nullable Money cost, List<Obstacle> obstacles, @Nullable Slot slot) {
 
         /** Between the nearest two copies, 0 when they overlap; null when there are no two. */
@@ -229,25 +229,25 @@ class PlateController {
         Judging.Bench bench = plates.bench(plate);
         Material material = material(plate, spool);
         Layout layout = laying.layout(plate.plate(), asItIs);
-        Standing<Estimate> standing = layout.troubles().isEmpty() ? shop.ask(new Shop.Request(plate.plate(), asItIs, material), "plate " + id) : null;
-        Optional<Estimate> estimate = standing == null ? Optional.empty() : Planning.done(standing);
+        Standing<Expected> standing = layout.troubles().isEmpty() ? expectations.ask(new Shop.Request(plate.plate(), asItIs, material), "plate " + id) : null;
+        Optional<Expected> expected = standing == null ? Optional.empty() : Planning.done(standing);
         double promised = spool == null ? 0 : plates.promisedBut(plate).getOrDefault(spool.id(), 0.0);
-        List<Obstacle> obstacles = new ArrayList<>(bench.planned(plate.plate(), layout, printer, asItIs, material, spool, promised, estimate.map(Takes::of)));
+        List<Obstacle> obstacles = new ArrayList<>(bench.planned(plate.plate(), layout, printer, asItIs, material, spool, promised, expected.map(Takes::of)));
         if (spool == null) {
             obstacles.addFirst(new Obstacle.Stops(Obstacle.Cause.SPOOL, "Choose a spool.", ""));
         }
-        page.addAttribute("page", new JudgedPage(plate, layout, estimate.orElse(null),
-                standing instanceof Standing.Working<Estimate> working ? working : null,
-                standing instanceof Standing.Failed<Estimate>(String sentence) ? sentence : null,
-                estimate.isPresent() && spool != null ? spool.spool().price(estimate.get().grams()) : null, obstacles,
-                estimate.flatMap(known -> slot(plate, known)).orElse(null)));
+        page.addAttribute("page", new JudgedPage(plate, layout, expected.orElse(null),
+                standing instanceof Standing.Working<Expected> working ? working : null,
+                standing instanceof Standing.Failed<Expected>(String sentence) ? sentence : null,
+                expected.isPresent() && spool != null ? spool.spool().price(expected.get().grams()) : null, obstacles,
+                expected.flatMap(known -> slot(plate, known)).orElse(null)));
         return "plan/plate :: judged";
     }
 
     /** When a plate is printed that waits, or would be if it did; nothing when nobody knows. */
-    private Optional<Slot> slot(LaidPlate plate, Estimate estimate) {
+    private Optional<Slot> slot(LaidPlate plate, Expected expected) {
         Forecasts.Floor floor = forecasts.floor();
-        return plate.waits() ? floor.of(plate) : floor.after(plate.plan().printerId(), List.of(Planning.takes(estimate)), plate.plan().spoolId(),
+        return plate.waits() ? floor.of(plate) : floor.after(plate.plan().printerId(), List.of(Planning.takes(expected)), plate.plan().spoolId(),
                 List.of()).stream().findFirst();
     }
 

@@ -78,9 +78,8 @@ public class PlateFiles {
     byte[] content(Shop.Request request, List<String> header) throws IOException {
         Estimate estimate = shop.await(request);
         List<String> lines = new ArrayList<>(header);
-        lines.addAll(List.of("printer: " + request.printer().name(), "estimate: %s (%s to %s), %s".formatted(
-                Spoken.duration(estimate.totalSeconds()), Spoken.duration(estimate.earliestSeconds()), Spoken.duration(estimate.latestSeconds()),
-                Spoken.grams(estimate.grams())), "core version: " + CoreVersion.current()));
+        lines.addAll(List.of("printer: " + request.printer().name(), "estimate: %s, %s".formatted(
+                Spoken.duration(estimate.totalSeconds()), Spoken.grams(estimate.grams())), "core version: " + CoreVersion.current()));
         ByteArrayOutputStream whole = new ByteArrayOutputStream(1 << 20);
         shop.write(request, lines, whole);
         return whole.toByteArray();

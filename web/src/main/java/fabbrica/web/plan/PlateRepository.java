@@ -5,7 +5,6 @@ import static fabbrica.web.platform.storage.Columns.instantOrNull;
 import static fabbrica.web.platform.storage.Columns.longOrNull;
 
 import com.github.benmanes.caffeine.cache.Cache;
-import fabbrica.core.estimate.Phase;
 import fabbrica.core.estimate.Portions;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
@@ -20,8 +19,6 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Collections;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -29,7 +26,6 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
-import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.ObjectMapper;
 
 /** The SQL of plates, the copies on them, and what was promised of them. */
@@ -38,7 +34,8 @@ class PlateRepository {
 
     private static final String PLATES = """
             select p.*, n.starting_point, n.recipe, n.printer_id, n.spool_id, n.fresh, r.id as promise_id, r.phases, r.portions, r.prepare_s, r.total_s,
-                r.earliest_s, r.latest_s, r.grams, r.purged_g, r.core_version, s.printer_id as slot_printer, s.start_at, s.end_at, s.hand_out_at, s.pinned,
+                r.earliest_s, r.latest_s, r.grams, r.least_g, r.most_g, r.purged_g, r.core_version,
+                r.runs, r.raw_phases, r.raw_s, r.raw_g, s.printer_id as slot_printer, s.start_at, s.end_at, s.hand_out_at, s.pinned,
                 (select started_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as started_at,
                 (select expected_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as expected_at
             from plate p join plan n on n.id = p.plan_id
@@ -46,7 +43,6 @@ class PlateRepository {
             left join slot s on s.plate_id = p.id
             """;
     private static final int MOST_READ = 3000;
-    private static final TypeReference<Map<Phase, Double>> PHASES = new TypeReference<>() { };
 
     private final JdbcClient jdbc;
     private final ObjectMapper json;
@@ -54,12 +50,13 @@ class PlateRepository {
     /** Read once: copies share them, and what waits is looked at again and again. */
     private final Cache<String, Part> parts = Caches.of(MOST_READ).build();
     private final Cache<String, Portions> portions = Caches.of(MOST_READ).build();
-    private final Cache<String, Map<Phase, Double>> phases = Caches.of(MOST_READ).build();
+    private final StoredPhases phases;
 
-    PlateRepository(JdbcClient jdbc, ObjectMapper json, PlanRepository plans) {
+    PlateRepository(JdbcClient jdbc, ObjectMapper json, PlanRepository plans, StoredPhases phases) {
         this.jdbc = jdbc;
         this.json = json;
         this.plans = plans;
+        this.phases = phases;
     }
 
     long insert(long planId, Plate.Sequence sequence, Instant at) {
@@ -112,10 +109,11 @@ class PlateRepository {
 
     long insertPromise(long plateId, Promise promise, Instant at) {
         return jdbc.sql("""
-                insert into promise (plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, purged_g, core_version,
-                    made_at) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
+                insert into promise (plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, least_g, most_g, purged_g, core_version,
+                    runs, raw_phases, raw_s, raw_g, made_at) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
                 .params(plateId, promise.printerId(), json.writeValueAsString(promise.phases()), json.writeValueAsString(promise.portions()), promise.prepareS(), promise.totalS(),
-                        promise.earliestS(), promise.latestS(), promise.grams(), promise.purgedG(), promise.coreVersion(), at.toEpochMilli())
+                        promise.earliestS(), promise.latestS(), promise.grams(), promise.leastG(), promise.mostG(), promise.purgedG(), promise.coreVersion(),
+                        promise.runs(), json.writeValueAsString(promise.raw().phases()), promise.raw().totalS(), promise.raw().grams(), at.toEpochMilli())
                 .query(Long.class).single();
     }
 
@@ -209,20 +207,15 @@ class PlateRepository {
         return new LaidPlate(row.getLong("id"), new Plan(row.getLong("plan_id"), plan.entry()), Plate.Sequence.valueOf(row.getString("sequence")),
                 State.valueOf(row.getString("state")), row.getDouble("place"), instant(row, "made_at"), instantOrNull(row, "queued_at"), instantOrNull(row, "started_at"), instantOrNull(row, "expected_at"),
                 List.of(),
-                promise == null ? null : new Promise(promise, row.getString("printer_id"), phases.get(row.getString("phases"), this::phases),
+                promise == null ? null : new Promise(promise, row.getString("printer_id"), phases.of(row.getString("phases")),
                         row.getDouble("prepare_s"), row.getDouble("total_s"), row.getDouble("earliest_s"), row.getDouble("latest_s"),
-                        row.getDouble("grams"), row.getDouble("purged_g"),
-                        portions.get(row.getString("portions"), stored -> json.readValue(stored, Portions.class)), row.getString("core_version")), published(row));
+                        row.getDouble("grams"), row.getDouble("least_g"), row.getDouble("most_g"), row.getDouble("purged_g"),
+                        portions.get(row.getString("portions"), stored -> json.readValue(stored, Portions.class)), row.getString("core_version"),
+                        row.getInt("runs"), new Promise.Raw(phases.of(row.getString("raw_phases")), row.getDouble("raw_s"), row.getDouble("raw_g"))), published(row));
     }
 
     private static @Nullable PublishedSlot published(ResultSet row) throws SQLException {
         String printer = row.getString("slot_printer");
         return printer == null ? null : new PublishedSlot(printer, instant(row, "start_at"), instant(row, "end_at"), instant(row, "hand_out_at"), row.getBoolean("pinned"));
-    }
-
-    private Map<Phase, Double> phases(String stored) {
-        Map<Phase, Double> phases = new EnumMap<>(Phase.class);
-        phases.putAll(json.readValue(stored, PHASES));
-        return Collections.unmodifiableMap(phases);
     }
 }

@@ -1,6 +1,6 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.estimate.MachineCost;
 import fabbrica.core.estimate.Phase;
 import fabbrica.core.estimate.Tariff;
@@ -35,7 +35,7 @@ class Prices {
     }
 
     /** Of plates that would be printed for one ticket alone. */
-    Tariff.Quote of(Judging.Bench bench, Ticket ticket, List<Estimate> plates, double layerHeightMm, StockSpool spool, StockPrinter printer) {
+    Tariff.Quote of(Judging.Bench bench, Ticket ticket, List<Expected> plates, double layerHeightMm, StockSpool spool, StockPrinter printer) {
         double failures = usage.failureShare(printer.id());
         return quote(bench, ticket, plates.stream().map(plate -> Load.of(plate, layerHeightMm, spool.spool(), printer.cost(), failures)).toList());
     }

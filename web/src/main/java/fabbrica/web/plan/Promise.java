@@ -1,6 +1,6 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.estimate.Phase;
 import fabbrica.core.estimate.Portions;
 import fabbrica.core.judge.Takes;
@@ -8,20 +8,29 @@ import java.time.Duration;
 import java.util.Map;
 
 /**
- * What a plate takes on its printer, as it was worked out and told.
+ * What a plate takes on its printer, as it was told: as it was worked out, and what runs had taught by then.
  *
  * @param phases      seconds of each; empty in promises from before they were kept
  * @param prepareS    seconds before the first line, of the total
+ * @param earliestS   one time in ten it is over sooner; so latestS, after which it is over one time in ten
+ * @param leastG      one time in ten it takes less; so mostG, of which it takes more one time in ten
  * @param purgedG     of the grams, what is not in any part
  * @param portions    of each copy in the order of the plate
  * @param coreVersion that worked it out
+ * @param runs        of the printer that taught it; 0 for none
  */
 public record Promise(long id, String printerId, Map<Phase, Double> phases, double prepareS, double totalS, double earliestS, double latestS,
-                      double grams, double purgedG, Portions portions, String coreVersion) {
+                      double grams, double leastG, double mostG, double purgedG, Portions portions, String coreVersion, int runs, Raw raw) {
 
-    static Promise of(Estimate estimate, Portions portions, String printerId, String coreVersion) {
-        return new Promise(0, printerId, estimate.secondsByPhase(), estimate.prepareSeconds(), estimate.totalSeconds(),
-                estimate.earliestSeconds(), estimate.latestSeconds(), estimate.grams(), estimate.purgedG(), portions, coreVersion);
+    /** As it was worked out, before anything learned. */
+    public record Raw(Map<Phase, Double> phases, double totalS, double grams) {
+    }
+
+    static Promise of(Expected expected, Portions portions, String printerId, String coreVersion) {
+        return new Promise(0, printerId, expected.secondsByPhase(), expected.prepareSeconds(), expected.totalSeconds(),
+                expected.earliestSeconds(), expected.latestSeconds(), expected.grams(), expected.leastGrams(), expected.mostGrams(), expected.purgedGrams(),
+                portions, coreVersion, expected.by().runs(),
+                new Raw(expected.raw().secondsByPhase(), expected.raw().totalSeconds(), expected.raw().grams()));
     }
 
     public Takes inAll() {

@@ -1,6 +1,7 @@
 package fabbrica.web.plan;
 
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.gcode.GcodeFormatException;
 import fabbrica.core.gcode.GcodeReader;
 import fabbrica.core.gcode.Replay;
@@ -36,21 +37,23 @@ public class SlicedFiles {
     private final FileStore files;
     private final SlicedParts sliced;
     private final Inventory inventory;
+    private final Expectations expectations;
     private final Clock clock;
     private final TransactionTemplate transaction;
 
-    SlicedFiles(SlicedFileRepository repository, FileStore files, SlicedParts sliced, Inventory inventory, Clock clock,
+    SlicedFiles(SlicedFileRepository repository, FileStore files, SlicedParts sliced, Inventory inventory, Expectations expectations, Clock clock,
                 TransactionTemplate transaction) {
         this.repository = repository;
         this.files = files;
         this.sliced = sliced;
         this.inventory = inventory;
+        this.expectations = expectations;
         this.clock = clock;
         this.transaction = transaction;
     }
 
     /** A file on one printer. */
-    record Judged(StockPrinter printer, Estimate estimate, List<Finding> findings) {
+    record Judged(StockPrinter printer, Expected expected, List<Finding> findings) {
 
         public Verdict.State state() {
             return Verdict.of(findings).state();
@@ -105,7 +108,7 @@ public class SlicedFiles {
         for (StockPrinter printer : inventory.printers()) {
             if (printer.canBePlanned()) {
                 Replay replay = sliced.replay(sha256, printer.printer());
-                judged.add(new Judged(printer, Estimate.of(replay, printer.printer(), material),
+                judged.add(new Judged(printer, expectations.of(Estimate.of(replay, printer.printer(), material), printer.printer()),
                         SlicedFileFindings.of(replay, printer.printer(), material, spool)));
             }
         }

@@ -3,7 +3,7 @@ package fabbrica.web.plan;
 import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.bed.BedFit;
 import fabbrica.core.bed.Layout;
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.inspect.PrintLimits;
 import fabbrica.core.inspect.Slopes;
 import fabbrica.core.judge.Obstacle;
@@ -50,12 +50,13 @@ class Trade {
     private final Forecasts forecasts;
     private final Inventory inventory;
     private final Shop shop;
+    private final Expectations expectations;
     private final Inspections inspections;
     private final Meshes meshes;
     private final Cache<Part, Double> slopes = Caches.of(100).build();
 
     Trade(Planning planning, Verdicts verdicts, Laying laying, Judging judging, Forecasts forecasts, Inventory inventory, Shop shop,
-          Inspections inspections, Meshes meshes) {
+          Expectations expectations, Inspections inspections, Meshes meshes) {
         this.planning = planning;
         this.verdicts = verdicts;
         this.laying = laying;
@@ -63,6 +64,7 @@ class Trade {
         this.forecasts = forecasts;
         this.inventory = inventory;
         this.shop = shop;
+        this.expectations = expectations;
         this.inspections = inspections;
         this.meshes = meshes;
     }
@@ -78,8 +80,8 @@ class Trade {
     private record Asked(Way way, List<Shop.Request> requests) {
     }
 
-    /** How far the plates of a way are: estimates of those that are worked out, in their order, and the share of the work. */
-    private record Reached(List<Estimate> known, boolean working, double done) {
+    /** How far the plates of a way are: what is to be expected of those that are worked out, in their order, and the share of the work. */
+    private record Reached(List<Expected> known, boolean working, double done) {
     }
 
     /**
@@ -107,33 +109,33 @@ class Trade {
     }
 
     private Reached reached(List<Shop.Request> requests, boolean stopped) {
-        List<Estimate> known = new ArrayList<>();
+        List<Expected> known = new ArrayList<>();
         boolean works = false;
         double done = 0;
         for (Shop.Request request : requests) {
-            Optional<Estimate> estimate = shop.known(request);
-            if (estimate.isEmpty() && !stopped) {
-                switch (shop.ask(request)) {
-                    case Standing.Done<Estimate>(Estimate now) -> estimate = Optional.of(now);
-                    case Standing.Working<Estimate> working -> {
+            Optional<Expected> expected = expectations.known(request);
+            if (expected.isEmpty() && !stopped) {
+                switch (expectations.ask(request)) {
+                    case Standing.Done<Expected>(Expected now) -> expected = Optional.of(now);
+                    case Standing.Working<Expected> working -> {
                         works = true;
                         done += working.fraction();
                     }
-                    case Standing.Failed<Estimate> failed -> done++;
+                    case Standing.Failed<Expected> failed -> done++;
                 }
             }
-            if (estimate.isPresent()) {
+            if (expected.isPresent()) {
                 done++;
-                known.add(estimate.get());
+                known.add(expected.get());
             }
         }
         return new Reached(known, works, done / requests.size());
     }
 
     /** Nothing for a way of which nobody could say when all its plates would be printed. */
-    private static Optional<Row> row(Way way, List<Estimate> plates, Forecasts.Floor floor, Plan plan, Ticket ticket) {
+    private static Optional<Row> row(Way way, List<Expected> plates, Forecasts.Floor floor, Plan plan, Ticket ticket) {
         List<Duration> takes = new ArrayList<>();
-        for (Estimate plate : plates) {
+        for (Expected plate : plates) {
             takes.add(Duration.ofSeconds(Math.round((takes.isEmpty() ? way.setupS() : 0) + plate.totalSeconds())));
         }
         List<Slot> slots = floor.after(way.printer().id(), takes, plan.spoolId(), List.of(ticket.id()));

@@ -87,7 +87,7 @@ class TradeController {
         List<Row> rows = trade.standings(tickets.ticket(id), plans.plan(planId), true).table().rows();
         Optional<Row> one = row(rows, first), other = row(rows, second);
         page.addAttribute("page", new DifferencePage(one.orElse(null), other.orElse(null),
-                one.isPresent() && other.isPresent() ? Difference.between(one.get().estimate(), other.get().estimate()) : List.of()));
+                one.isPresent() && other.isPresent() ? Difference.between(one.get().expected(), other.get().expected()) : List.of()));
         return "plan/trade :: difference";
     }
 
@@ -147,14 +147,14 @@ class TradeController {
         Instant to = neededBy != null && neededBy.isAfter(last) && seconds(from, neededBy) < 2 * seconds(from, last)
                 ? neededBy : last;
         double span = Math.max(1, seconds(from, to));
-        double grams = table.rows().stream().mapToDouble(row -> row.estimate().grams()).max().orElse(1);
+        double grams = table.rows().stream().mapToDouble(row -> row.expected().grams()).max().orElse(1);
         Map<String, Row> picks = picks(table, neededBy);
         List<Line> lines = new ArrayList<>();
         List<Plan> kept = plans.keep(table.rows().stream().map(row -> plan.entry().with(row.way().recipe(), row.way().printer().id())).toList());
         for (int i = 0; i < kept.size(); i++) {
             Row row = table.rows().get(i);
             lines.add(new Line(row, kept.get(i), 100 * seconds(from, row.start()) / span, 100 * seconds(row.start(), row.ready()) / span,
-                    100 * row.estimate().grams() / grams, neededBy == null || row.inTime(neededBy),
+                    100 * row.expected().grams() / grams, neededBy == null || row.inTime(neededBy),
                     picks.keySet().stream().filter(pick -> picks.get(pick) == row).collect(Collectors.joining(", "))));
         }
         Double neededAt = neededBy == null || neededBy.isAfter(to) ? null : Double.valueOf(Math.max(0, 100 * seconds(from, neededBy) / span));

@@ -1,6 +1,6 @@
 package fabbrica.web.plan;
 
-import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.estimate.Phase;
 import fabbrica.core.schedule.Spread;
 import java.time.Duration;
@@ -8,7 +8,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * How long a plate takes on a printer from a spool, as it was worked out there.
+ * How long a plate takes on a printer from a spool, as is to be expected there.
  *
  * @param spoolId   null when none is chosen
  * @param phases    seconds of each; empty where they were not kept
@@ -17,9 +17,9 @@ import org.jspecify.annotations.Nullable;
  */
 public record Way(String printerId, @Nullable Long spoolId, Map<Phase, Double> phases, double prepareS, double totalS, double earliestS, double latestS, double grams) {
 
-    static Way of(Estimate estimate, String printerId, @Nullable Long spoolId) {
-        return new Way(printerId, spoolId, estimate.secondsByPhase(), estimate.prepareSeconds(), estimate.totalSeconds(), estimate.earliestSeconds(),
-                estimate.latestSeconds(), estimate.grams());
+    static Way of(Expected expected, String printerId, @Nullable Long spoolId) {
+        return new Way(printerId, spoolId, expected.secondsByPhase(), expected.prepareSeconds(), expected.totalSeconds(), expected.earliestSeconds(),
+                expected.latestSeconds(), expected.grams());
     }
 
     static Way of(Promise promise, String printerId, @Nullable Long spoolId) {

@@ -1,6 +1,5 @@
 package fabbrica.web.platform;
 
-import fabbrica.core.estimate.Estimate;
 import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Findings;
 import fabbrica.core.inspect.Inspection;
@@ -150,14 +149,14 @@ public class Say {
         };
     }
 
-    /** The estimate when it is done, else null. */
-    public @Nullable Estimate done(Standing<Estimate> standing) {
-        return standing instanceof Standing.Done<Estimate>(Estimate estimate) ? estimate : null;
+    /** What is done, else null. */
+    public <V> @Nullable V done(Standing<V> standing) {
+        return standing instanceof Standing.Done<V>(V value) ? value : null;
     }
 
     /** The work when it goes on, else null. */
-    public Standing.@Nullable Working<Estimate> working(Standing<Estimate> standing) {
-        return standing instanceof Standing.Working<Estimate> working ? working : null;
+    public <V> Standing.@Nullable Working<V> working(Standing<V> standing) {
+        return standing instanceof Standing.Working<V> working ? working : null;
     }
 
     public String material(Collection<Material> materials, String id) {

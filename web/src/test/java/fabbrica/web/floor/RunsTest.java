@@ -16,6 +16,7 @@ import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
+import fabbrica.web.floor.Took.Source;
 import fabbrica.web.plan.Forecasts;
 import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
@@ -92,7 +93,7 @@ class RunsTest {
     @Test
     void what_failed_is_printed_again_by_the_same_plan() {
         long first = queued(1), ticket = steps.ticketOf(first), run = steps.started(first);
-        runs.end(run, new RunEnd(10, 1.5, steps.end(run, Outcome.FAILED, 10, 1.5, "").copies(), List.of(Defect.STRINGS), "", "", null, null), "mira");
+        runs.end(run, new RunEnd(weighed(10, 1.5), steps.end(run, Outcome.FAILED, 10, 1.5, "").copies(), List.of(Defect.STRINGS), "", "", null, null), "mira");
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.FAILED);
         long second = runs.again(runs.run(run), "mira");
         assertThat(plates.plate(second).plan()).isEqualTo(plates.plate(first).plan());
@@ -113,7 +114,7 @@ class RunsTest {
     void of_a_plate_each_copy_ends_as_it_ended_and_only_the_bad_ones_are_laid_again() {
         long plate = queued(3), ticket = steps.ticketOf(plate), run = steps.started(plate);
         List<LaidCopy> copies = plates.plate(plate).copies();
-        runs.end(run, new RunEnd(60, 13, List.of(new CopyEnd(copies.get(0).id(), Outcome.WELL, "", null),
+        runs.end(run, new RunEnd(weighed(60, 13), List.of(new CopyEnd(copies.get(0).id(), Outcome.WELL, "", null),
                 new CopyEnd(copies.get(1).id(), Outcome.FAILED, "came off", null), new CopyEnd(copies.get(2).id(), Outcome.USABLE, "a scar", null)),
                 List.of(), "", "", null, null), "mira");
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.FAILED);
@@ -164,7 +165,7 @@ class RunsTest {
     }
 
     private static RunEnd weighed(List<LaidCopy> copies, double grams) {
-        return new RunEnd(30, 8, List.of(new CopyEnd(copies.get(0).id(), Outcome.FAILED, "", grams), new CopyEnd(copies.get(1).id(), Outcome.WELL, "", null)),
+        return new RunEnd(weighed(30, 8), List.of(new CopyEnd(copies.get(0).id(), Outcome.FAILED, "", grams), new CopyEnd(copies.get(1).id(), Outcome.WELL, "", null)),
                 List.of(), "test", "", null, null);
     }
 
@@ -275,5 +276,9 @@ class RunsTest {
 
     private double remaining() {
         return spools.spool(spool).orElseThrow().spool().remainingG();
+    }
+
+    private static Took weighed(double minutes, double grams) {
+        return new Took(minutes, Source.MEASURED, grams, Source.MEASURED);
     }
 }

@@ -77,7 +77,7 @@ class HandLinkTest {
     void how_far_it_is_goes_by_the_clock_and_after_its_end_the_bed_cools() {
         begun.set(atIt());
         link(Optional.of(reckoning));
-        double whole = reckoning.course().secondsLeft(0, 20, 20, DOOR.preparation());
+        double whole = reckoning.course().left(0, 20, 20, DOOR.preparation()).inAllS();
         clock.pass(Duration.ofSeconds(Math.round(whole) - 30));
         Until.true_("it is at its second layer", () -> last().layer() == 2);
         clock.pass(Duration.ofSeconds(60));

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import fabbrica.core.estimate.Calibration;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.run.Command;
@@ -288,7 +289,7 @@ class MachinesTest {
 
     @Test
     void a_second_server_at_the_line_is_told_so() {
-        Watcher second = new Watcher(figures(), book.address(printer).orElseThrow(), book, Clock.systemUTC(), jumps, file -> Optional.empty(), () -> { });
+        Watcher second = new Watcher(figures(), book.address(printer).orElseThrow(), book, Clock.systemUTC(), jumps, file -> Optional.empty(), printer -> Calibration.NONE, () -> { });
         second.connect(heard -> new LineLink("127.0.0.1", machine.address().port(), Duration.ofMillis(50), heard));
         try {
             Until.true_("it is busy", () -> second.shown().trouble() == Trouble.TAKEN);

@@ -16,6 +16,7 @@ import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import fabbrica.core.estimate.Calibration;
 import fabbrica.core.gcode.FileCourse;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
@@ -71,7 +72,7 @@ class WatcherTest {
 
     private void watch(List<MachineFile> open) {
         when(book.open(DOOR.id())).thenReturn(open);
-        watcher = new Watcher(DOOR, new MachineAddress(DOOR.id(), "127.0.0.1", 1, null, "", ""), book, clock, jumps, file -> course(), () -> { });
+        watcher = new Watcher(DOOR, new MachineAddress(DOOR.id(), "127.0.0.1", 1, null, "", ""), book, clock, jumps, file -> course(), printer -> Calibration.NONE, () -> { });
         watcher.connect(events -> {
             says = events;
             return new MachineLink() {
@@ -146,7 +147,7 @@ class WatcherTest {
     @Test
     void a_run_that_ends_while_the_disk_is_full_is_accounted_for_once_there_is_room_and_nothing_begins_before() {
         watch(List.of(AT_IT));
-        Reported over = idle(new Ended(FILE, true, 20, 800, 3600));
+        Reported over = idle(new Ended(FILE, true, 20, 800, 3600, null));
         doThrow(FULL).when(book).over(any(), any());
         says.accept(over);
         says.accept(over);
@@ -156,7 +157,7 @@ class WatcherTest {
         says.accept(over);
         assertThat(watcher.shown().trouble()).isNull();
         assertThat(watcher.shown().done()).isEqualTo(1);
-        verify(book, times(3)).over(AT_IT.at(20, 800), new MachineFile.Over(clock.instant(), true, 3600));
+        verify(book, times(3)).over(AT_IT.at(20, 800), new MachineFile.Over(clock.instant(), true, 3600, null));
     }
 
     @Test

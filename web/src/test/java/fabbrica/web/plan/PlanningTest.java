@@ -76,7 +76,7 @@ class PlanningTest {
         assertThat(preview.plates()).hasSizeGreaterThan(1);
         Row row = trade.standings(tickets.ticket(id), preview.plan(), true).table().rows().getFirst();
         assertThat(row.plates()).isEqualTo(preview.plates().size());
-        assertThat(row.estimate()).isEqualTo(preview.estimate());
+        assertThat(row.expected()).isEqualTo(preview.expected());
         assertThat(row.start()).isCloseTo(preview.first().orElseThrow().start(), within(1, ChronoUnit.MINUTES));
         assertThat(row.ready()).isCloseTo(preview.last().orElseThrow().handOut(), within(1, ChronoUnit.MINUTES));
     }

@@ -16,6 +16,7 @@ import static org.mockito.Mockito.when;
 
 import fabbrica.core.estimate.Difference;
 import fabbrica.core.estimate.Estimate;
+import fabbrica.core.estimate.Expected;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.printing.Printed;
@@ -84,7 +85,7 @@ class TradeControllerTest {
     static void work() {
         Function<Way, Estimate> estimates = Printed.ways(Shapes.box(20, 20, 4), Rotation.NONE);
         table = TradeTable.of(Ways.of(PLANNED, ENTRY.recipe(), BuiltIn.PLA, false, false, List.of(), List.of(OTHER)).stream()
-                .map(way -> Row.of(way, estimates.apply(way), way.printer().equals(OTHER) ? NOON.plus(Duration.ofHours(1)) : NOON)).toList(),
+                .map(way -> Row.of(way, Expected.unlearned(estimates.apply(way)), way.printer().equals(OTHER) ? NOON.plus(Duration.ofHours(1)) : NOON)).toList(),
                 new TradeTable.Shape(0, Double.POSITIVE_INFINITY));
     }
 
@@ -136,7 +137,7 @@ class TradeControllerTest {
         double span = Duration.between(NOON, last()).toSeconds();
         assertThat(scale.lines()).hasSize(table.rows().size()).allSatisfy(line -> {
             assertThat(line.startAt() / 100 * span).isCloseTo(line.row().way().printer().equals(OTHER) ? 3600 : 0, within(1.0));
-            assertThat(line.length() / 100 * span).isCloseTo(line.row().estimate().totalSeconds() + line.row().way().setupS(), within(1.0));
+            assertThat(line.length() / 100 * span).isCloseTo(line.row().expected().totalSeconds() + line.row().way().setupS(), within(1.0));
             assertThat(line.inTime()).as("nobody is in a hurry").isTrue();
         });
         assertThat(scale.lines()).anySatisfy(line -> assertThat(line.startAt() + line.length()).isCloseTo(100, within(1e-9)));
@@ -201,7 +202,7 @@ class TradeControllerTest {
         Row first = table.rows().getFirst(), second = table.rows().get(1);
         DifferencePage both = difference(first.way().change(), second.way().change());
         assertThat(both.differences().stream().mapToDouble(Difference::moreSeconds).sum())
-                .isCloseTo(second.estimate().totalSeconds() - first.estimate().totalSeconds(), within(1e-6));
+                .isCloseTo(second.expected().totalSeconds() - first.expected().totalSeconds(), within(1e-6));
         assertThat(difference(first.way().change(), "of gold").differences()).isEmpty();
     }
 

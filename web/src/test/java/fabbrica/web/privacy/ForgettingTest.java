@@ -185,7 +185,7 @@ class ForgettingTest {
         try (FileStore.Batch batch = files.batch()) {
             String photo = batch.store(new ByteArrayInputStream(("photo of " + ticket).getBytes())).sha256();
             RunEnd end = steps.end(run, Outcome.WELL, 25, 3, cause);
-            runs.end(run, new RunEnd(25, 3, end.copies(), List.of(Defect.STRINGS), cause, "", photo, "image/png"), "mira");
+            runs.end(run, new RunEnd(end.took(), end.copies(), List.of(Defect.STRINGS), cause, "", photo, "image/png"), "mira");
         }
         return run;
     }
