@@ -17,6 +17,8 @@ import org.jspecify.annotations.Nullable;
  * @param copies      how many there are
  * @param promisedS   seconds promised at the start
  * @param prepareS    the part of them before the first line
+ * @param rawS        seconds as they were worked out, before anything learned; so rawG
+ * @param taughtBy    how many runs of the printer had taught the promise
  * @param startedBy   the name by which they sign in; empty when they are not known
  * @param expectedAt  when its machine expects to be done, or was; null while there is only the promise
  * @param lookedAt    when somebody looked at its first layer; null until then
@@ -24,7 +26,8 @@ import org.jspecify.annotations.Nullable;
  * @param photoSha256 null when there is none
  */
 public record Run(long id, long plateId, String what, String members, List<Long> tickets, int copies, String printerId, String printerName,
-                  long spoolId, String spoolName, double promisedS, double prepareS, double promisedG, State state, Instant startedAt,
+                  long spoolId, String spoolName, double promisedS, double prepareS, double promisedG,
+                  double rawS, double rawG, int taughtBy, State state, Instant startedAt,
                   String startedBy, @Nullable Instant expectedAt, @Nullable Instant lookedAt, @Nullable Instant endedAt, @Nullable Double realMinutes,
                   Took.@Nullable Source minutesFrom, @Nullable Double realG, Took.@Nullable Source gramsFrom, @Nullable Money cost,
                   int failedCopies, List<Defect> defects, String cause, String note, @Nullable String photoSha256, @Nullable String photoType) {

@@ -44,7 +44,7 @@ class RunRepository {
                 union all select t.id from ticket t where t.member_id in (select id from member where instr(lower(name), :words) > 0))""";
     private static final String RUNS = """
             select r.*, coalesce(a.username, '') as starter, pr.name as printer_name, ma.name || ', ' || s.colour as spool_name,
-                m.total_s as promised_s, m.prepare_s, m.grams as promised_g,
+                m.total_s as promised_s, m.prepare_s, m.grams as promised_g, m.raw_s, m.raw_g, m.runs as taught_by,
                 (select group_concat(distinct o.name) from plate_copy c join ticket t on t.id = c.ticket_id join model o on o.id = t.model_id
                     where c.plate_id = r.plate_id) as what,
                 (select group_concat(distinct b.name) from plate_copy c join ticket t on t.id = c.ticket_id join member b on b.id = t.member_id
@@ -269,7 +269,7 @@ class RunRepository {
         return new Run(row.getLong("id"), row.getLong("plate_id"), parted(row.getString("what")), parted(row.getString("members")),
                 split(row.getString("tickets")).stream().map(Long::valueOf).sorted().toList(), row.getInt("copies"), row.getString("printer_id"),
                 row.getString("printer_name"), row.getLong("spool_id"), row.getString("spool_name"), row.getDouble("promised_s"),
-                row.getDouble("prepare_s"), row.getDouble("promised_g"), Run.State.valueOf(row.getString("state")), instant(row, "started_at"),
+                row.getDouble("prepare_s"), row.getDouble("promised_g"), row.getDouble("raw_s"), row.getDouble("raw_g"), row.getInt("taught_by"), Run.State.valueOf(row.getString("state")), instant(row, "started_at"),
                 row.getString("starter"), instantOrNull(row, "expected_at"), instantOrNull(row, "first_layer_at"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), source(row, "minutes_from"), doubleOrNull(row, "real_g"), source(row, "grams_from"),
                 cost == null ? null : Money.ofCoins(cost, Currency.getInstance(row.getString("cost_currency"))), row.getInt("failed_copies"),
                 split(row.getString("defects")).stream().map(Defect::valueOf).toList(), row.getString("cause"), row.getString("note"),

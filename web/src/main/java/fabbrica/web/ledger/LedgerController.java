@@ -6,6 +6,7 @@ import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunFilter;
 import fabbrica.web.floor.RunSums;
 import fabbrica.web.floor.Runs;
+import fabbrica.web.floor.Took;
 import fabbrica.web.platform.Attachment;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
@@ -20,6 +21,7 @@ import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
@@ -73,14 +75,16 @@ class LedgerController {
     void csv(@RequestParam MultiValueMap<String, String> values, HttpServletResponse response) throws IOException {
         Attachment.head(response, "text/csv; charset=utf-8", "ledger.csv");
         Csv csv = new Csv(response.getWriter(), "run", "plate", "tickets", "model", "member", "printer", "spool", "started", "ended", "outcome",
-                "copies", "failed_copies", "promised_min", "real_min", "promised_g", "real_g", "cost", "currency", "defects", "cause", "note");
+                "copies", "failed_copies", "promised_min", "real_min", "promised_g", "real_g", "cost", "currency", "defects", "cause", "note",
+                "worked_out_min", "worked_out_g", "learned_from_runs", "min_from", "g_from");
         runs.each(filter(new FormValues(values)), run -> csv.row(Long.toString(run.id()), Long.toString(run.plateId()),
                 run.tickets().stream().map(String::valueOf).collect(Collectors.joining(" ")), run.what(), run.members(), run.printerName(), run.spoolName(), run.startedAt().toString(),
                 run.endedAt() == null ? "" : run.endedAt().toString(), run.state().name().toLowerCase(), Integer.toString(run.copies()), Integer.toString(run.failedCopies()),
                 Spoken.number(run.promisedS() / 60, 1), number(run.realMinutes()), Spoken.number(run.promisedG(), 1),
                 number(run.realG()), run.cost() == null ? "" : run.cost().amount().toPlainString(),
                 run.cost() == null ? "" : run.cost().currency().getCurrencyCode(),
-                run.defects().stream().map(Defect::code).collect(Collectors.joining(" ")), run.cause(), run.note()));
+                run.defects().stream().map(Defect::code).collect(Collectors.joining(" ")), run.cause(), run.note(),
+                Spoken.number(run.rawS() / 60, 1), Spoken.number(run.rawG(), 1), Integer.toString(run.taughtBy()), source(run.minutesFrom()), source(run.gramsFrom())));
     }
 
     private RunFilter filter(FormValues form) {
@@ -98,6 +102,10 @@ class LedgerController {
             form.problem("“" + form.text(name) + "” is not a date; all days are shown.");
             return null;
         }
+    }
+
+    private static String source(Took.@Nullable Source source) {
+        return source == null ? "" : source.name().toLowerCase(Locale.ROOT);
     }
 
     private static String number(@Nullable Double value) {

@@ -149,6 +149,15 @@ public class Say {
         };
     }
 
+    /** By what a promise is made. */
+    public String taught(int runs) {
+        return switch (runs) {
+            case 0 -> "no run of this printer has taught it yet";
+            case 1 -> "learned from one run of this printer";
+            default -> "learned from %d runs of this printer".formatted(runs);
+        };
+    }
+
     /** What is done, else null. */
     public <V> @Nullable V done(Standing<V> standing) {
         return standing instanceof Standing.Done<V>(V value) ? value : null;

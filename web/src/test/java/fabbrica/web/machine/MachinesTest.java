@@ -144,14 +144,14 @@ class MachinesTest {
         MachineFile file = book.ofRun(run.id()).orElseThrow();
         assertThat(file.over().whole()).isTrue();
         assertThat(file.layer()).isEqualTo(20);
-        assertThat(file.over().seconds()).isCloseTo(run.promisedS(), within(0.15 * run.promisedS()));
+        assertThat(file.over().seconds()).isCloseTo(run.rawS(), within(0.15 * run.rawS()));
         assertThat(runs.run(run.id()).isOverdue(file.over().at())).isTrue();
         assertThat(machines.brokeOff(printer, run.id())).isFalse();
         Until.true_("it has said so", () -> machines.isOver(printer, run.id()));
         runs.endWell(runs.run(run.id()), "mira");
         Run ended = runs.run(run.id());
         assertThat(ended.realMinutes()).isCloseTo(file.over().seconds() / 60, within(0.06));
-        assertThat(ended.realG()).isCloseTo(run.promisedG(), within(0.02 * run.promisedG()));
+        assertThat(ended.realG()).isCloseTo(run.rawG(), within(0.02 * run.rawG()));
         assertThat(spools.spool(spool).orElseThrow().spool().remainingG()).isCloseTo(500 - ended.realG(), within(0.01));
         Until.true_("its file is taken off", () -> machine.files().isEmpty());
         assertThat(told(plate)).contains(new Fact.FileSent(true), new Fact.RunStarted(), new Fact.MachineDone(true, 20, 20));
