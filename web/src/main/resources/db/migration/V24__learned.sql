@@ -23,3 +23,24 @@ update run set
         when (select abs(m.grams - real_g) < 0.06 from promise m where m.id = promise_id) then 'ESTIMATE'
         else 'MEASURED' end
 where state <> 'RUNNING';
+-- Where on a print something is wrong, and at what height; null where nobody has said.
+alter table run_defect add column site text;
+alter table run_defect add column height_mm real;
+-- A plate that prints again what failed, and the one thing that is changed for it.
+create table retry (
+    plate_id  integer primary key references plate(id) on delete cascade,
+    run_id    integer not null references run(id) on delete cascade,
+    remedy    text not null
+) strict;
+create index retry_run on retry(run_id);
+-- What decides how the parts of a run print, by which others are found that are alike.
+create table run_likeness (
+    run_id        integer not null references run(id) on delete cascade,
+    height_mm     real not null,
+    contact_mm2   real not null,
+    volume_mm3    real not null,
+    shadow_mm2    real not null,
+    overhang_mm2  real not null
+) strict;
+create index run_likeness_run on run_likeness(run_id);
+create index run_likeness_height on run_likeness(height_mm, volume_mm3);

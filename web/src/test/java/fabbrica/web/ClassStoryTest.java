@@ -57,7 +57,7 @@ class ClassStoryTest extends Story {
         for (int copy : new int[] {3, 8}) {
             act(() -> page.locator("svg.plate .copy").nth(copy).click());
         }
-        act(() -> page.getByLabel("Came off the bed").check());
+        act(() -> page.getByRole(AriaRole.CHECKBOX, new Page.GetByRoleOptions().setName("Came off the bed")).check());
         act(() -> button("Write it down").click());
         assertThat(page.locator("main")).containsText("but for 2 of 12 copies");
         assertThat(page.locator("main td .stops")).hasCount(2);

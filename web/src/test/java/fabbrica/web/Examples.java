@@ -39,6 +39,7 @@ public class Examples {
             case "/floor/plates/{plate}/carried" -> "/floor/plates/%s/carried?printer=%s".formatted(queued, one("select printer_id from plan n join plate p on p.plan_id = n.id where p.id = " + queued));
             case "/wall/{key}", "/wall/{key}/floor.ics", "/floor/plates/{plate}/apart", "/floor/plates/{plate}/together" -> "/floor";
             case "/floor/start/{id}/sheet" -> "/floor/start/%s/sheet".formatted(queued);
+            case "/floor/start/{id}/before" -> "/floor/start/%s/before".formatted(queued);
             case "/floor/start/{id}/label" -> "/floor/start/%s/label".formatted(queued);
             case "/floor/runs/{id}/photo", "/tickets/{id}/enclosed/{enclosure}", "/machines/{id}/picture" -> "/floor";
             default -> pattern.replace("/counter/hand-overs/{id}", "/counter/hand-overs/" + parcel)

@@ -124,7 +124,7 @@ class MachineStoryTest {
         assertThat(page.getByText("Long table was told to end it there")).isVisible();
         page.locator(".alarm").getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("How did it end?")).click();
         page.getByLabel("failed", new Page.GetByLabelOptions().setExact(true)).check();
-        page.getByLabel("Came off the bed").check();
+        page.getByRole(AriaRole.CHECKBOX, new Page.GetByRoleOptions().setName("Came off the bed")).check();
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Write it down")).click();
         assertThat(page.getByText("Written down; the spool went down by the grams used.")).isVisible();
         assertThat(page.locator(".alarm")).hasCount(0);

@@ -3,32 +3,37 @@ package fabbrica.core.run;
 import java.util.Locale;
 
 /**
- * What can be wrong with a print, its usual causes and the first thing to try (common practice, no source). Change one
- * thing per retry.
+ * What can be wrong with a print, and its usual causes (common practice, no source). The names are stored.
  */
 public enum Defect {
-    CAME_OFF("Came off the bed", "dirty plate, small contact, not level", "Wash the plate; then a brim; then glue."),
-    KNOCKED_OFF("Knocked off late", "tall and thin on a small contact", "Add a brim or lay it down."),
-    GAPS("Thin lines or gaps", "clog, snagged or empty spool, too much flow", "Check the spool and the nozzle cover."),
-    STRINGS("Strings", "hot or wet filament, wide nozzle", "Dry the filament, print cooler."),
-    DROOPED("Drooping underside", "missing support, poor cooling, thick layers", "Turn the part or support it."),
-    ECHOES("Echoes of edges", "speed and acceleration", "Slow the outer wall."),
-    BLURRED("Blurred detail", "nozzle too wide for the detail", "Use a finer nozzle or a larger scale."),
-    STEPS("Rings on shallow slopes", "layers too thick for the slope", "Thinner layers."),
-    SHIFTED("Layers shifted", "knocked part, loose belt, snag", "Check the belts and what the head can hit."),
-    FUSED("Joints fused", "gap below what the machine can hold", "Larger scale, or the better tuned machine."),
-    SNAPPED("Thin feature snapped", "too thin at that scale", "Larger scale; no support inside loops."),
-    WRONG_SIZE("Wrong size", "unit or scale", "Check the unit with the member."),
-    RAN_OUT("Ran out of filament", "spool too short", "Weigh the spool before the start.");
+    LIFTED("A corner lifted", Site.CORNER, "dirty plate, a draught, a material that shrinks"),
+    CAME_OFF("Came off the bed", Site.BOTTOM, "dirty plate, small contact, not level"),
+    KNOCKED_OFF("Knocked off late", Site.BOTTOM, "tall and thin on a small contact"),
+    TORN("First layer torn", Site.BOTTOM, "dirty plate, not level"),
+    SHIFTED("Layers shifted", Site.SIDE, "knocked part, loose belt, snag"),
+    STRINGS("Strings", Site.ALL_OVER, "hot or wet filament, wide nozzle"),
+    GAPS("Thin lines or gaps", Site.SIDE, "clog, snagged or empty spool, too much flow"),
+    SPLIT("Layers split", Site.SIDE, "too cold, a draught"),
+    DROOPED("Drooping underside", Site.UNDERSIDE, "missing support, poor cooling, thick layers"),
+    ROUGH("Rough underside", Site.UNDERSIDE, "supports close under it, poor cooling"),
+    ECHOES("Echoes of edges", Site.SIDE, "speed and acceleration"),
+    STEPS("Rings on shallow slopes", Site.TOP, "layers too thick for the slope"),
+    BLURRED("Blurred detail", Site.DETAIL, "nozzle too wide for the detail"),
+    FUSED("Joints fused", Site.JOINT, "gap below what the machine can hold"),
+    SNAPPED("Thin feature snapped", Site.DETAIL, "too thin at that scale"),
+    WRONG_SIZE("Wrong size", Site.ALL_OVER, "unit or scale, another machine's file"),
+    WRONG_COLOUR("Wrong colour", Site.ALL_OVER, "another spool than planned"),
+    RAN_OUT("Ran out of filament", Site.TOP, "spool too short"),
+    STOPPED("Stopped in the middle", Site.TOP, "a power cut, somebody, the machine");
 
     private final String label;
+    private final Site usualSite;
     private final String usualCauses;
-    private final String firstToTry;
 
-    Defect(String label, String usualCauses, String firstToTry) {
+    Defect(String label, Site usualSite, String usualCauses) {
         this.label = label;
+        this.usualSite = usualSite;
         this.usualCauses = usualCauses;
-        this.firstToTry = firstToTry;
     }
 
     public String code() {
@@ -39,11 +44,20 @@ public enum Defect {
         return label;
     }
 
+    /** Where it shows as a rule. */
+    public Site usualSite() {
+        return usualSite;
+    }
+
     public String usualCauses() {
         return usualCauses;
     }
 
-    public String firstToTry() {
-        return firstToTry;
+    /** Whether it happened at a height, and not over time. */
+    public boolean hasHeight() {
+        return switch (this) {
+            case CAME_OFF, KNOCKED_OFF, SHIFTED, GAPS, SPLIT, DROOPED, ROUGH, SNAPPED, RAN_OUT, STOPPED -> true;
+            default -> false;
+        };
     }
 }

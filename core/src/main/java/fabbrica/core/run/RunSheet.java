@@ -12,6 +12,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 
 /**
  * What somebody does around a run, in working order: what has to be true before it begins, what to expect then, and what is to be done once it is over;
@@ -63,6 +64,11 @@ public record RunSheet(List<Line> before, List<String> expect, List<Line> after)
     /** @param findings of the parts on it */
     public static RunSheet of(Start start, Recipe recipe, Collection<Finding> findings) {
         return new RunSheet(before(start), expect(start), after(recipe, findings));
+    }
+
+    /** With something to be done before all else. */
+    public RunSheet first(String what) {
+        return new RunSheet(Stream.concat(Stream.of(Line.of(what)), before.stream()).toList(), expect, after);
     }
 
     private static List<Line> before(Start start) {

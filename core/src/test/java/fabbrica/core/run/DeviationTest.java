@@ -15,10 +15,9 @@ class PromiseTest {
     }
 
     @Test
-    void every_defect_names_its_causes_and_what_to_try_first() {
+    void every_defect_names_its_causes() {
         assertThat(Defect.values()).allSatisfy(defect -> {
             assertThat(defect.usualCauses()).isNotBlank();
-            assertThat(defect.firstToTry()).endsWith(".");
             assertThat(defect.code()).doesNotContain("_");
         });
     }

@@ -13,6 +13,7 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.run.Defect;
+import fabbrica.core.run.Sign;
 import fabbrica.core.schedule.Calendar;
 import fabbrica.core.schedule.Calendar.Hours;
 import fabbrica.core.schedule.Task;
@@ -518,11 +519,11 @@ class DemoLab implements SmartInitializingSingleton {
     }
 
     private void end(Run run, Outcome outcome, double timeFactor, double gramsFactor, List<Defect> defects, String cause) {
-        double minutes = Math.round(run.promisedS() / 60 * timeFactor);
+        double minutes = Math.round((run.prepareS() + (run.rawS() - run.prepareS()) * timeFactor) / 60);
         Instant ended = run.startedAt().plus(Duration.ofMinutes((long) minutes));
         clock.put(ended.isBefore(Instant.now()) ? ended : Instant.now());
-        double grams = Math.round(run.promisedG() * gramsFactor * 10) / 10.0;
+        double grams = Math.round(run.rawG() * gramsFactor * 10) / 10.0;
         runs.end(run.id(), new RunEnd(new Took(minutes, Source.MEASURED, grams, Source.MEASURED), plates.plate(run.plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
-                .toList(), defects, cause, "", null, null), WHO);
+                .toList(), defects.stream().map(Sign::of).toList(), cause, "", null, null), WHO);
     }
 }

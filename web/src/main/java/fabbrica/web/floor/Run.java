@@ -2,6 +2,7 @@ package fabbrica.web.floor;
 
 import fabbrica.core.run.Defect;
 import fabbrica.core.run.Deviation;
+import fabbrica.core.run.Sign;
 import fabbrica.core.units.Money;
 import java.time.Duration;
 import java.time.Instant;
@@ -30,7 +31,7 @@ public record Run(long id, long plateId, String what, String members, List<Long>
                   double rawS, double rawG, int taughtBy, State state, Instant startedAt,
                   String startedBy, @Nullable Instant expectedAt, @Nullable Instant lookedAt, @Nullable Instant endedAt, @Nullable Double realMinutes,
                   Took.@Nullable Source minutesFrom, @Nullable Double realG, Took.@Nullable Source gramsFrom, @Nullable Money cost,
-                  int failedCopies, List<Defect> defects, String cause, String note, @Nullable String photoSha256, @Nullable String photoType) {
+                  int failedCopies, List<Sign> signs, String cause, String note, @Nullable String photoSha256, @Nullable String photoType) {
 
     /** So long a first layer can still be saved, or ended without much loss (common practice, no source). */
     private static final Duration FIRST_LAYER = Duration.ofMinutes(15);
@@ -38,6 +39,11 @@ public record Run(long id, long plateId, String what, String members, List<Long>
     /** The names are stored. */
     public enum State {
         RUNNING, DONE, FAILED
+    }
+
+    /** What is wrong with what it printed. */
+    public List<Defect> defects() {
+        return signs.stream().map(Sign::defect).toList();
     }
 
     /** Whether it ended, and copies came out well. */

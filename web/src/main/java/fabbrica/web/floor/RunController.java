@@ -3,6 +3,8 @@ package fabbrica.web.floor;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.run.Defect;
 import fabbrica.core.run.RunSheet;
+import fabbrica.core.run.Sign;
+import fabbrica.core.run.Site;
 import fabbrica.core.units.OutOfRange;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.RunEnd.CopyEnd;
@@ -76,9 +78,10 @@ class RunController {
     private final PlateFiles plateFiles;
     private final RunSheets sheets;
     private final Machines machines;
+    private final LastTime lastTime;
 
     RunController(Runs runs, Plates plates, Tickets tickets, Inventory inventory, Spools spools, FileStore files, Moments moments, PlateDrawing drawing, PlateFiles plateFiles, RunSheets sheets,
-                  Machines machines) {
+                  Machines machines, LastTime lastTime) {
         this.runs = runs;
         this.plates = plates;
         this.tickets = tickets;
@@ -90,11 +93,19 @@ class RunController {
         this.plateFiles = plateFiles;
         this.sheets = sheets;
         this.machines = machines;
+        this.lastTime = lastTime;
     }
 
     @GetMapping("/floor/start/{id}")
     String checklist(@PathVariable long id, Model page) {
         return checklist(plates.plate(id), List.of(), List.of(), page);
+    }
+
+    /** What happened when something like it was printed before. */
+    @GetMapping("/floor/start/{id}/before")
+    String before(@PathVariable long id, Model page) {
+        page.addAttribute("page", lastTime.of(plates.plate(id)));
+        return "floor/before :: before";
     }
 
     @PostMapping("/floor/start/{id}")
@@ -171,6 +182,8 @@ class RunController {
         Run run = runs.run(id);
         MultiValueMap<String, String> values = new LinkedMultiValueMap<>();
         propose(runs.took(run), values);
+        runs.brokeOffAtMm(run).ifPresent(mm -> Arrays.stream(Defect.values()).filter(Defect::hasHeight)
+                .forEach(defect -> values.set("height-" + defect.name(), Spoken.number(mm, 1))));
         return report(run, values, List.of(), page);
     }
 
@@ -228,6 +241,10 @@ class RunController {
         values.set("cause", run.cause());
         values.set("note", run.note());
         values.put("defect", new ArrayList<>(run.defects().stream().map(Defect::name).toList()));
+        run.signs().forEach(sign -> {
+            values.set("site-" + sign.defect().name(), sign.site().name());
+            values.set("height-" + sign.defect().name(), sign.heightMm() == null ? "" : Spoken.number(sign.heightMm(), 2));
+        });
         runs.copies(List.of(id)).forEach(copy -> {
             values.set("copy-" + copy.copyId(), copy.outcome().name());
             values.set("reason-" + copy.copyId(), copy.reason());
@@ -252,9 +269,9 @@ class RunController {
         form.made(() -> OutOfRange.check("Minutes", minutes, 0, 100_000, "min")
                 + OutOfRange.check("Grams", grams, 0, 100_000, "g"));
         List<CopyEnd> copies = copies(plate, form);
-        List<Defect> defects = form.all("defect").stream().map(Defect::valueOf).toList();
+        List<Sign> signs = signs(form);
         boolean failed = copies.stream().anyMatch(copy -> copy.outcome() == Outcome.FAILED);
-        if (failed && defects.isEmpty() && form.text("cause").isEmpty() && copies.stream().allMatch(copy -> copy.reason().isEmpty())) {
+        if (failed && signs.isEmpty() && form.text("cause").isEmpty() && copies.stream().allMatch(copy -> copy.reason().isEmpty())) {
             form.problem("Say what went wrong: tick a defect or write the cause. The next run learns from it.");
         }
         MultipartFile taken = photo == null || photo.isEmpty() ? null : photo;
@@ -279,7 +296,7 @@ class RunController {
             }
             Took took = new Took(minutes, untouched(values, "minutes") ? proposed.minutesFrom() : Source.MEASURED, grams,
                     untouched(values, "grams") ? proposed.gramsFrom() : Source.MEASURED);
-            RunEnd end = new RunEnd(took, copies, defects, form.text("cause"), form.text("note"), sha256,
+            RunEnd end = new RunEnd(took, copies, signs, form.text("cause"), form.text("note"), sha256,
                     taken != null ? taken.getContentType() : null);
             if (corrects) {
                 runs.correct(run, end, form.text("why"), who.getName());
@@ -315,6 +332,14 @@ class RunController {
         }
         return ResponseEntity.ok().contentType(MediaType.parseMediaType(run.photoType()))
                 .body(new FileSystemResource(files.path(run.photoSha256())));
+    }
+
+    /** What is ticked, with where it is and at what height where that is said. */
+    private static List<Sign> signs(FormValues form) {
+        return form.all("defect").stream().map(Defect::valueOf).map(defect -> {
+            String site = form.text("site-" + defect.name()), height = "height-" + defect.name();
+            return new Sign(defect, site.isEmpty() ? defect.usualSite() : Site.valueOf(site), form.text(height).isEmpty() ? null : Double.valueOf(form.number(height, "The height")));
+        }).toList();
     }
 
     /** Every copy by itself; what is not said of one is what is said of all. */
@@ -380,7 +405,7 @@ class RunController {
      * @param overdue whether it should have ended, and its machine has not said that it did
      * @param steps   that come before; none once it has ended
      */
-    record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, Watched machine, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, List<String> ticked) {
+    record EndPage(Run run, boolean overdue, LaidPlate plate, List<RunSheet.Line> steps, Watched machine, PlateDrawing.@Nullable Sheet sheet, Outcome[] outcomes, List<Defect> defects, Site[] sites, List<String> ticked) {
     }
 
     private String report(Run run, MultiValueMap<String, String> values, List<String> problems, Model page) {
@@ -390,7 +415,7 @@ class RunController {
         page.addAttribute("page", new EndPage(run, run.isOverdue(moments.now()) && !machines.isOver(run.printerId(), run.id()), plate,
                 run.endedAt() == null ? sheets.of(plate).after() : List.<RunSheet.Line>of(), machines.of(run.printerId()).orElseThrow(),
                 plate.copies().size() > 1 ? drawing.ofKept(plate, inventory.printer(run.printerId()).orElseThrow().printer()) : null,
-                Outcome.values(), Arrays.asList(Defect.values()), values.getOrDefault("defect", List.of())));
+                Outcome.values(), Arrays.asList(Defect.values()), Site.values(), values.getOrDefault("defect", List.of())));
         return "floor/end";
     }
 }

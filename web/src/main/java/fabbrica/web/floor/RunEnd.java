@@ -1,15 +1,17 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.run.Defect;
+import fabbrica.core.run.Sign;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What somebody reports when a run has ended.
  *
+ * @param signs       what is wrong with it
  * @param photoSha256 null when there is none
  */
-public record RunEnd(Took took, List<CopyEnd> copies, List<Defect> defects, String cause, String note,
+public record RunEnd(Took took, List<CopyEnd> copies, List<Sign> signs, String cause, String note,
                      @Nullable String photoSha256, @Nullable String photoType) {
 
     /** How a copy ended; the names are stored. */
@@ -42,6 +44,10 @@ public record RunEnd(Took took, List<CopyEnd> copies, List<Defect> defects, Stri
 
     public RunEnd {
         copies = List.copyOf(copies);
-        defects = List.copyOf(defects);
+        signs = List.copyOf(signs);
+    }
+
+    public List<Defect> defects() {
+        return signs.stream().map(Sign::defect).toList();
     }
 }

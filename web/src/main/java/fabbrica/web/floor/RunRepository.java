@@ -10,6 +10,8 @@ import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.learn.Experience;
 import fabbrica.core.run.Defect;
 import fabbrica.core.run.Deviation;
+import fabbrica.core.run.Sign;
+import fabbrica.core.run.Site;
 import fabbrica.core.units.Money;
 import fabbrica.web.floor.Took.Source;
 import fabbrica.web.plan.LaidPlate;
@@ -52,7 +54,8 @@ class RunRepository {
                 (select group_concat(distinct c.ticket_id) from plate_copy c where c.plate_id = r.plate_id) as tickets,
                 (select count(*) from plate_copy c where c.plate_id = r.plate_id) as copies,
                 (select count(*) from run_copy c where c.run_id = r.id and c.outcome = 'FAILED') as failed_copies,
-                (select group_concat(code) from (select code from run_defect d where d.run_id = r.id order by code)) as defects
+                (select group_concat(sign) from (select code || ':' || coalesce(site, '') || ':' || coalesce(height_mm, '') as sign from run_defect d where d.run_id = r.id
+                    order by code)) as signs
             from run r join promise m on m.id = r.promise_id join printer pr on pr.id = r.printer_id join spool s on s.id = r.spool_id
             join material ma on ma.id = s.material_id left join account a on a.id = r.started_by""";
 
@@ -87,8 +90,9 @@ class RunRepository {
                 .params(Arrays.asList(state.name(), end.took().minutes(), end.took().minutesFrom().name(), end.took().grams(), end.took().gramsFrom().name(),
                         cost.coins(), cost.currency().getCurrencyCode(), end.cause(), end.note(), end.photoSha256(), end.photoType(), id)).update();
         jdbc.sql("delete from run_defect where run_id = ?").params(id).update();
-        for (Defect defect : end.defects()) {
-            jdbc.sql("insert into run_defect (run_id, code) values (?, ?)").params(id, defect.name()).update();
+        for (Sign sign : end.signs()) {
+            jdbc.sql("insert into run_defect (run_id, code, site, height_mm) values (?, ?, ?, ?)")
+                    .params(Arrays.asList(id, sign.defect().name(), sign.site().name(), sign.heightMm())).update();
         }
         jdbc.sql("delete from run_copy where run_id = ?").params(id).update();
         return true;
@@ -122,6 +126,10 @@ class RunRepository {
         return tickets.isEmpty() ? List.of() : jdbc.sql(RUNS
                 + " where r.plate_id in (select plate_id from plate_copy where ticket_id in (:tickets)) order by r.id").param("tickets", tickets)
                 .query(this::readRun).list();
+    }
+
+    List<Run> runs(Collection<Long> some) {
+        return some.isEmpty() ? List.of() : jdbc.sql(RUNS + " where r.id in (:runs)").param("runs", some).query(this::readRun).list();
     }
 
     List<Run> running() {
@@ -272,13 +280,20 @@ class RunRepository {
                 row.getDouble("prepare_s"), row.getDouble("promised_g"), row.getDouble("raw_s"), row.getDouble("raw_g"), row.getInt("taught_by"), Run.State.valueOf(row.getString("state")), instant(row, "started_at"),
                 row.getString("starter"), instantOrNull(row, "expected_at"), instantOrNull(row, "first_layer_at"), instantOrNull(row, "ended_at"), doubleOrNull(row, "real_minutes"), source(row, "minutes_from"), doubleOrNull(row, "real_g"), source(row, "grams_from"),
                 cost == null ? null : Money.ofCoins(cost, Currency.getInstance(row.getString("cost_currency"))), row.getInt("failed_copies"),
-                split(row.getString("defects")).stream().map(Defect::valueOf).toList(), row.getString("cause"), row.getString("note"),
+                split(row.getString("signs")).stream().map(RunRepository::sign).toList(), row.getString("cause"), row.getString("note"),
                 row.getString("photo_sha256"), row.getString("photo_type"));
     }
 
     private static @Nullable Source source(ResultSet row, String column) throws SQLException {
         String name = row.getString(column);
         return name == null ? null : Source.valueOf(name);
+    }
+
+    /** Of code, site and height; without a site where it usually shows. */
+    private static Sign sign(String stored) {
+        String[] parts = stored.split(":", 3);
+        Defect defect = Defect.valueOf(parts[0]);
+        return new Sign(defect, parts[1].isEmpty() ? defect.usualSite() : Site.valueOf(parts[1]), parts[2].isEmpty() ? null : Double.valueOf(parts[2]));
     }
 
     private static List<String> split(@Nullable String joined) {

@@ -4,6 +4,7 @@ import fabbrica.core.inspect.Finding;
 import fabbrica.core.inspect.Findings;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Plate;
+import fabbrica.core.run.Remedy;
 import fabbrica.core.run.RunSheet;
 import fabbrica.core.schedule.Span;
 import fabbrica.web.machine.Machines;
@@ -35,8 +36,9 @@ class RunSheets {
     private final Machines machines;
     private final PlateFiles files;
     private final Moments moments;
+    private final RetryRepository retries;
 
-    RunSheets(Inventory inventory, Spools spools, Keyholders keyholders, Inspections inspections, Machines machines, PlateFiles files, Moments moments) {
+    RunSheets(Inventory inventory, Spools spools, Keyholders keyholders, Inspections inspections, Machines machines, PlateFiles files, Moments moments, RetryRepository retries) {
         this.inventory = inventory;
         this.spools = spools;
         this.keyholders = keyholders;
@@ -44,6 +46,7 @@ class RunSheets {
         this.machines = machines;
         this.files = files;
         this.moments = moments;
+        this.retries = retries;
     }
 
     /** Of a plate that waits or prints. */
@@ -53,10 +56,11 @@ class RunSheets {
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
         Machines.Readied readied = machines.readied(printer.id(), plate.id(), files.mark(plate));
         Promise promise = Objects.requireNonNull(plate.promise());
-        return RunSheet.of(new RunSheet.Start(printer.name(), plate.fileName(printer.printer()), !readied.carried(), printer.printer().nozzle(),
+        RunSheet sheet = RunSheet.of(new RunSheet.Start(printer.name(), plate.fileName(printer.printer()), !readied.carried(), printer.printer().nozzle(),
                 inventory.nozzleHours().getOrDefault(printer.nozzleId(), 0.0), material, "%s (spool no. %d)".formatted(spool.spool().colour(), spool.number()),
                 spool.spool().remainingG(), promise.grams(), inventory.lab().policy().bedCare(), promise.prepareS(), readied.firstLayerS(),
                 stays(moments.now().plus(promise.takes()))), plate.plan().recipe(), findings(plate, printer));
+        return retries.of(plate.id()).filter(remedy -> remedy.kind() == Remedy.Kind.BY_HAND).map(remedy -> sheet.first("Before this try: %s.".formatted(remedy.label()))).orElse(sheet);
     }
 
     /** Of its parts, as far as they are measured. */

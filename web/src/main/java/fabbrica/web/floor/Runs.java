@@ -4,6 +4,7 @@ import com.github.benmanes.caffeine.cache.Cache;
 import fabbrica.core.judge.Obstacle;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Printer;
+import fabbrica.core.recipe.Recipe;
 import fabbrica.core.units.Apportion;
 import fabbrica.core.units.Money;
 import fabbrica.web.floor.RunEnd.CopyEnd;
@@ -19,6 +20,7 @@ import fabbrica.web.plan.LaidPlate;
 import fabbrica.web.plan.LaidPlate.LaidCopy;
 import fabbrica.web.plan.Laying;
 import fabbrica.web.plan.PlateFiles;
+import fabbrica.web.plan.PlanEntry;
 import fabbrica.web.plan.Plates;
 import fabbrica.web.plan.Promise;
 import fabbrica.web.platform.Caches;
@@ -46,8 +48,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
@@ -62,6 +66,7 @@ public class Runs {
     private static final String NOT_WAITING = "This plate is not waiting for its printer; it may have been started already.";
 
     private final RunRepository repository;
+    private final Likenesses likenesses;
     private final Plates plates;
     private final Laying laying;
     private final Tickets tickets;
@@ -75,9 +80,10 @@ public class Runs {
     private final Clock clock;
     private final Kept<Cache<RunFilter, RunSums>> sums = new Kept<>(() -> Caches.of(MOST_SUMS).build());
 
-    Runs(RunRepository repository, Plates plates, Laying laying, Tickets tickets, Inventory inventory, Spools spools, RunUsage usage,
+    Runs(RunRepository repository, Likenesses likenesses, Plates plates, Laying laying, Tickets tickets, Inventory inventory, Spools spools, RunUsage usage,
          PlateFiles files, Machines machines, MachineBook machineBook, Events events, Clock clock) {
         this.repository = repository;
+        this.likenesses = likenesses;
         this.plates = plates;
         this.laying = laying;
         this.tickets = tickets;
@@ -99,6 +105,10 @@ public class Runs {
     /** In the order in which they were started. */
     public List<Run> ofTickets(Collection<Long> tickets) {
         return repository.ofTickets(tickets);
+    }
+
+    List<Run> runs(Collection<Long> some) {
+        return repository.runs(some);
     }
 
     public List<Run> running() {
@@ -179,6 +189,7 @@ public class Runs {
         if (!printer.id().equals(spool.loadedIn())) {
             spools.load(spool, printer.id(), who);
         }
+        likenesses.remember(run, seen);
         seen.tickets().forEach(ticket -> events.record(who, About.ticket(ticket).inRun(run).laidOn(seen.id()).on(printer.id()).from(spool.id()),
                 new Fact.RunStarted()));
         plates.settle(seen.tickets());
@@ -253,6 +264,13 @@ public class Runs {
                 : Math.max(1, Math.round(Duration.between(run.startedAt(), clock.instant()).toSeconds() / 60.0)), Source.ESTIMATE, run.promisedG(), Source.ESTIMATE);
     }
 
+    /** How high it was laid, mm, when its machine ended it before the file's end. */
+    OptionalDouble brokeOffAtMm(Run run) {
+        Recipe recipe = plates.plate(run.plateId()).plan().recipe();
+        return machineBook.ofRun(run.id()).filter(file -> file.over() != null && !file.over().whole() && file.layer() > 0).stream()
+                .mapToDouble(file -> recipe.firstLayerHeightMm() + (file.layer() - 1) * recipe.layerHeightMm()).findFirst();
+    }
+
     /** Of the filament that was pushed forward; where the machine has not told that, of the promise as far as its layers went. */
     private double grams(Run run, MachineFile file, boolean whole) {
         if (file.filamentMm() == 0) {
@@ -307,15 +325,20 @@ public class Runs {
         plates.settle(plate.tickets());
     }
 
-    /** Lays the copies of a run that failed or were cancelled on a plate anew, and puts it into the queue. */
+    /** Lays the copies of a run that failed or were cancelled on a plate anew, with everything kept, and puts it into the queue. */
     public long again(Run run, String who) {
+        return again(run, plates.plate(run.plateId()).plan().entry(), plate -> { }, who);
+    }
+
+    /** The same by another plan for the same printer. */
+    long again(Run run, PlanEntry entry, LongConsumer queued, String who) {
         LaidPlate plate = plates.plate(run.plateId());
         List<Long> bad = repository.copies(List.of(run.id())).stream().filter(copy -> !copy.outcome().isGood()).map(RunCopy::copyId).toList();
         List<LaidCopy> failed = plate.copies().stream().filter(copy -> bad.contains(copy.id())).toList();
         if (failed.isEmpty()) {
             throw new Refusal("No copy of this run failed.");
         }
-        return plates.again(plate, failed, who);
+        return plates.again(plate, failed, entry, queued, who);
     }
 
     private static Run.State state(RunEnd end) {

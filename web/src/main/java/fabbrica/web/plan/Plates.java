@@ -34,6 +34,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
+import java.util.function.LongConsumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.context.event.EventListener;
@@ -305,7 +306,11 @@ public class Plates {
 
     /** Copies printed as those of a plate are, nested; empty when they do not fit on one. */
     private Optional<Plate> onOne(List<Wish> wishes, LaidPlate as, StockPrinter printer) {
-        return nest(wishes, as.plan().recipe(), printer, as.sequence()).plates().stream().findFirst()
+        return onOne(wishes, as.plan().recipe(), printer, as.sequence());
+    }
+
+    private Optional<Plate> onOne(List<Wish> wishes, Recipe recipe, StockPrinter printer, Plate.Sequence sequence) {
+        return nest(wishes, recipe, printer, sequence).plates().stream().findFirst()
                 .filter(first -> first.copies().size() == wishes.size());
     }
 
@@ -487,20 +492,23 @@ public class Plates {
     }
 
     /**
-     * Lays the copies that failed on a plate anew, by the same plan, and puts them into the queue.
+     * Lays the copies that failed on a plate anew, and puts them into the queue.
      *
      * @param failed of the plate's copies, those that are to be printed again
+     * @param entry  how, on the same printer
+     * @param queued told the number of the new plate before it is kept
      */
-    public long again(LaidPlate plate, List<LaidCopy> failed, String who) {
+    public long again(LaidPlate plate, List<LaidCopy> failed, PlanEntry entry, LongConsumer queued, String who) {
+        Plan plan = new Plan(0, entry);
         List<Wish> wishes = failed.stream().map(Wish::of).toList();
         List<Ticket> whose = tickets.tickets(wishes.stream().map(Wish::ticketId).toList());
         StockPrinter printer = inventory.printer(plate.plan().printerId()).orElseThrow();
-        StockSpool spool = planning.spool(plate.plan().entry()).orElseThrow(() -> new Refusal(
+        StockSpool spool = planning.spool(entry).orElseThrow(() -> new Refusal(
                 "The spool of this plate is no longer on the shelf. Plan it with another one."));
         // Closer together when there is room for all of them so, else where they lay.
-        Plate laid = (failed.size() < plate.copies().size() ? onOne(wishes, plate, printer) : Optional.<Plate>empty())
-                .orElseGet(() -> new Plate(failed.stream().map(LaidCopy::copy).toList(), plate.sequence(), plate.plan().recipe()));
-        Promise promise = planning.settle(judging.bench(whose, failed.stream().map(LaidCopy::ticketId).toList()), plate.plan(), printer, spool,
+        Plate laid = (failed.size() < plate.copies().size() || !entry.recipe().equals(plate.plan().recipe()) ? onOne(wishes, entry.recipe(), printer, plate.sequence()) : Optional.<Plate>empty())
+                .orElseGet(() -> new Plate(failed.stream().map(LaidCopy::copy).toList(), plate.sequence(), entry.recipe()));
+        Promise promise = planning.settle(judging.bench(whose, failed.stream().map(LaidCopy::ticketId).toList()), plan, printer, spool,
                 List.of(laid), judging.promised(List.of())).promises().getFirst();
         return transaction.execute(status -> {
             whose.forEach(this::requireUnchanged);
@@ -510,9 +518,10 @@ public class Plates {
                     throw new Refusal("The copies that failed lie on another plate already.");
                 }
             });
-            long id = insert(plate.plan(), laid, owners(laid, Wish.byPart(wishes)));
+            long id = insert(entry.equals(plate.plan().entry()) ? plate.plan() : plans.keep(entry), laid, owners(laid, Wish.byPart(wishes)));
             enqueue(repository.find(id).orElseThrow(), promise, who);
             settle(again.keySet());
+            queued.accept(id);
             return id;
         });
     }

@@ -108,6 +108,10 @@ class SpoolRepository {
         return booked;
     }
 
+    double heldAt(long id, Instant at) {
+        return jdbc.sql("select coalesce(sum(milligrams), 0) / 1000.0 from spool_movement where spool_id = ? and at < ?").params(id, at.toEpochMilli()).query(Double.class).single();
+    }
+
     List<Movement> movements(long id, int most) {
         return jdbc.sql("""
                 select m.*, coalesce(a.username, '') as username from spool_movement m left join account a on a.id = m.by_account

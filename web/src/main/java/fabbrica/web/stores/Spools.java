@@ -7,6 +7,7 @@ import fabbrica.web.platform.events.About;
 import fabbrica.web.platform.events.Events;
 import fabbrica.web.platform.events.Fact;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -57,6 +58,11 @@ public class Spools {
 
     public Optional<StockSpool> spool(long id) {
         return repository.spool(id);
+    }
+
+    /** Grams that a spool held at a moment, by what came to it and went from it. */
+    public double heldAt(long id, Instant at) {
+        return repository.heldAt(id, at);
     }
 
     /** The latest first. */

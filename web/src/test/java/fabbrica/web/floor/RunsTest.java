@@ -11,6 +11,7 @@ import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Plate.Sequence;
 import fabbrica.core.recipe.StartingPoint;
 import fabbrica.core.run.Defect;
+import fabbrica.core.run.Sign;
 import fabbrica.core.units.Money;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
@@ -93,7 +94,7 @@ class RunsTest {
     @Test
     void what_failed_is_printed_again_by_the_same_plan() {
         long first = queued(1), ticket = steps.ticketOf(first), run = steps.started(first);
-        runs.end(run, new RunEnd(weighed(10, 1.5), steps.end(run, Outcome.FAILED, 10, 1.5, "").copies(), List.of(Defect.STRINGS), "", "", null, null), "mira");
+        runs.end(run, new RunEnd(weighed(10, 1.5), steps.end(run, Outcome.FAILED, 10, 1.5, "").copies(), List.of(Sign.of(Defect.STRINGS)), "", "", null, null), "mira");
         assertThat(tickets.ticket(ticket).state()).isEqualTo(TicketState.FAILED);
         long second = runs.again(runs.run(run), "mira");
         assertThat(plates.plate(second).plan()).isEqualTo(plates.plate(first).plan());

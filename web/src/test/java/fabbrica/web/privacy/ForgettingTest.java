@@ -11,6 +11,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.run.Defect;
+import fabbrica.core.run.Sign;
 import fabbrica.web.DemoLabTest;
 import fabbrica.web.Files3d;
 import fabbrica.web.Steps;
@@ -185,7 +186,7 @@ class ForgettingTest {
         try (FileStore.Batch batch = files.batch()) {
             String photo = batch.store(new ByteArrayInputStream(("photo of " + ticket).getBytes())).sha256();
             RunEnd end = steps.end(run, Outcome.WELL, 25, 3, cause);
-            runs.end(run, new RunEnd(end.took(), end.copies(), List.of(Defect.STRINGS), cause, "", photo, "image/png"), "mira");
+            runs.end(run, new RunEnd(end.took(), end.copies(), List.of(Sign.of(Defect.STRINGS)), cause, "", photo, "image/png"), "mira");
         }
         return run;
     }

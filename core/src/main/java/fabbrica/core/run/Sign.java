@@ -1,0 +1,22 @@
+package fabbrica.core.run;
+
+import fabbrica.core.units.Spoken;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Something that is wrong with a print, as somebody sees it.
+ *
+ * @param heightMm above the bed; null where nobody can say
+ */
+public record Sign(Defect defect, Site site, @Nullable Double heightMm) {
+
+    /** As it usually shows. */
+    public static Sign of(Defect defect) {
+        return new Sign(defect, defect.usualSite(), null);
+    }
+
+    /** "Strings, all over, at 31 mm". */
+    public String spoken() {
+        return "%s, %s%s".formatted(defect.label(), site.label(), heightMm == null ? "" : ", at %s mm".formatted(Spoken.number(heightMm, 1)));
+    }
+}

@@ -1,0 +1,75 @@
+package fabbrica.web;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.recipe.Adhesion;
+import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.Plates;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+
+/** A run fails, why is found out, one thing is changed, the next try ends well, and the next promise knows more. */
+@DemoLabTest
+class FailureStoryTest extends Story {
+
+    @Autowired
+    private Steps steps;
+    @Autowired
+    private Plates plates;
+    @Autowired
+    private Runs runs;
+
+    @Test
+    void a_failed_run_is_described_from_the_atlas_one_change_is_proposed_and_what_the_retry_took_is_learned() {
+        String printer = steps.printer();
+        long spool = steps.spool("pla", 800), first = steps.queued(Shapes.box(5, 5, 60), 1, printer, spool), run = steps.started(first);
+        page.navigate(browser.at("/floor/runs/%d/end".formatted(run)));
+        page.getByLabel("failed").check();
+        page.getByLabel("Real time").fill("25");
+        page.getByLabel("Plastic used").fill("0.5");
+        Locator tile = page.locator(".atlas > div", new Page.LocatorOptions().setHasText("Came off the bed"));
+        assertThat(tile.locator(".where")).isHidden();
+        tile.getByRole(AriaRole.CHECKBOX).check();
+        assertThat(tile.locator("select")).hasValue("BOTTOM");
+        tile.getByLabel("height in mm").fill("31");
+        button("Write it down").click();
+        assertThat(page.locator("#runs")).containsText("Came off the bed, at its bottom, at 31 mm");
+
+        page.getByText("Why, and what to change").click();
+        Locator why = page.locator("#diagnosis");
+        assertThat(why).containsText("too little of it on the bed");
+        assertThat(why).containsText("contact 25 mm² for 60 mm of height");
+        assertThat(why).containsText("Change one thing: a brim");
+        button("Try again with that").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("queued again with one change: a brim");
+        long second = Long.parseLong(page.url().substring(page.url().lastIndexOf('/') + 1));
+        assertThat(plates.plate(second).plan().recipe()).isEqualTo(plates.plate(first).plan().recipe().with(Adhesion.BRIM));
+
+        page.navigate(browser.at("/floor/start/" + second));
+        assertThat(page.locator("main")).containsText("no run of this printer has taught it yet");
+        for (Locator check : page.locator("fieldset input[type=checkbox]").all()) {
+            check.check();
+        }
+        button("Start the run").click();
+        assertThat(page).hasURL(browser.at("/floor"));
+        long again = runs.running().stream().filter(each -> each.plateId() == second).findFirst().orElseThrow().id();
+        page.navigate(browser.at("/floor/runs/%d/end".formatted(again)));
+        page.getByLabel("came out well").check();
+        page.getByLabel("Real time").fill("60");
+        button("Write it down").click();
+        page.navigate(browser.at("/floor/runs/%d".formatted(again)));
+        assertThat(page.locator("#diagnosis .tries")).containsText("Try 1, run %d".formatted(run));
+        assertThat(page.locator("#diagnosis .tries")).containsText("a brim");
+        assertThat(page.locator("main")).containsText("1 h, by the clock");
+
+        long third = steps.queued(Shapes.box(20, 20, 6), 1, printer, spool);
+        page.navigate(browser.at("/floor/start/" + third));
+        assertThat(page.locator("main")).containsText("learned from one run of this printer");
+        assertThat(plates.plate(third).promise().earliestS()).isLessThan(plates.plate(third).promise().totalS());
+    }
+}
