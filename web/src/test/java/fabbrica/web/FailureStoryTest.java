@@ -62,6 +62,7 @@ class FailureStoryTest extends Story {
         page.getByLabel("came out well").check();
         page.getByLabel("Real time").fill("60");
         button("Write it down").click();
+        assertThat(page.getByRole(AriaRole.STATUS)).containsText("Written down");
         page.navigate(browser.at("/floor/runs/%d".formatted(again)));
         assertThat(page.locator("#diagnosis .tries")).containsText("Try 1, run %d".formatted(run));
         assertThat(page.locator("#diagnosis .tries")).containsText("a brim");

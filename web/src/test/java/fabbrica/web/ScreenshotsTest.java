@@ -4,7 +4,10 @@ import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.ColorScheme;
-import com.microsoft.playwright.options.FilePayload;
+import com.microsoft.playwright.options.AriaRole;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunFilter;
+import fabbrica.web.floor.Runs;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.nio.file.Path;
@@ -24,6 +27,8 @@ class ScreenshotsTest {
     private int port;
     @Autowired
     private Tickets tickets;
+    @Autowired
+    private Runs runs;
 
     @Test
     void every_main_view_is_pictured() {
@@ -36,7 +41,6 @@ class ScreenshotsTest {
             page.waitForTimeout(2000);
             page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge.png")));
             picture(browser, page, "now", "/now", "h1");
-            picture(browser, page, "gauge-report", "/tickets/40/gauge/report", "h1");
             page.navigate(browser.at("/tickets/42"));
             page.locator("#boxes summary").click();
             page.locator("svg.sheet").first().waitFor();
@@ -53,6 +57,8 @@ class ScreenshotsTest {
             plate(browser, page);
             picture(browser, page, "stores", "/stores", "h1");
             picture(browser, page, "ledger", "/ledger", "h1");
+            picture(browser, page, "reliability", "/ledger/reliability", "h1");
+            picture(browser, page, "diagnosis", "/floor/runs/" + runs.runs(new RunFilter("", Run.State.FAILED, null, null, "mushroom"), null, 1).getFirst().id(), "h1");
             picture(browser, page, "handbook", "/handbook", "h1");
             Page dark = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800)
                     .setColorScheme(ColorScheme.DARK));
@@ -65,7 +71,7 @@ class ScreenshotsTest {
         }
     }
 
-    /** The figure that would be late: its trade table, its layers with supports, and a file made for another printer. */
+    /** The figure that would be late: its trade table, and its layers with supports. */
     private void trade(InBrowser browser, Page page) {
         String ticket = "/tickets/" + tickets.inStates(TicketState.ACCEPTED).stream()
                 .filter(t -> t.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
@@ -87,11 +93,6 @@ class ScreenshotsTest {
         page.locator(".filmstrip button").nth(2).click();
         page.waitForTimeout(2000);
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/layers.png")));
-        page.navigate(browser.at(ticket + "/sliced"));
-        page.locator("#sliced").setInputFiles(new FilePayload("from-home.gcode", "text/plain", PlanStoryTest.forAnotherPrinter()));
-        page.getByText("Check it").click();
-        page.locator(".finding").first().waitFor();
-        page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/sliced.png")));
     }
 
     /** Parts of three members on one plate, and how each copy ended. */
@@ -108,6 +109,8 @@ class ScreenshotsTest {
         page.getByText("Start the run", new Page.GetByTextOptions().setExact(true)).click();
         page.locator("#printer-old").getByText("How did it end?").click();
         page.locator("svg.plate .copy").nth(4).click();
+        page.getByRole(AriaRole.CHECKBOX, new Page.GetByRoleOptions().setName("A corner lifted")).check();
+        page.getByLabel("What is wrong with it").scrollIntoViewIfNeeded();
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/run-end.png")));
     }
 
