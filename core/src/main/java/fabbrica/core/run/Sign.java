@@ -15,8 +15,8 @@ public record Sign(Defect defect, Site site, @Nullable Double heightMm) {
         return new Sign(defect, defect.usualSite(), null);
     }
 
-    /** "Strings, all over, at 31 mm". */
+    /** "Strings, on its sides, at 31 mm"; without the place where it usually shows there. */
     public String spoken() {
-        return "%s, %s%s".formatted(defect.label(), site.label(), heightMm == null ? "" : ", at %s mm".formatted(Spoken.number(heightMm, 1)));
+        return "%s%s%s".formatted(defect.label(), site == defect.usualSite() ? "" : ", " + site.label(), heightMm == null ? "" : ", at %s mm".formatted(Spoken.number(heightMm, 1)));
     }
 }

@@ -1,6 +1,7 @@
 package fabbrica.web.machine;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyBoolean;
@@ -17,6 +18,8 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import fabbrica.core.estimate.Calibration;
+import fabbrica.core.estimate.Calibration.Factor;
+import fabbrica.core.estimate.Stage;
 import fabbrica.core.gcode.FileCourse;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Printer;
@@ -39,6 +42,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.BeforeEach;
@@ -57,6 +61,7 @@ class WatcherTest {
     private static final MachineFile AT_IT = new MachineFile(FILE, DOOR.id(), 7, "hash", null, "mark", true, 20, ORDERED.orderedAt(), "mira", 70L, 3, 100, null);
 
     private final MachineBook book = mock(MachineBook.class);
+    private Calibration taught = Calibration.NONE;
     private final List<Command> sent = new ArrayList<>();
     private final SetClock clock = new SetClock();
     private long nanos;
@@ -72,7 +77,7 @@ class WatcherTest {
 
     private void watch(List<MachineFile> open) {
         when(book.open(DOOR.id())).thenReturn(open);
-        watcher = new Watcher(DOOR, new MachineAddress(DOOR.id(), "127.0.0.1", 1, null, "", ""), book, clock, jumps, file -> course(), printer -> Calibration.NONE, () -> { });
+        watcher = new Watcher(DOOR, new MachineAddress(DOOR.id(), "127.0.0.1", 1, null, "", ""), book, clock, jumps, file -> course(), printer -> taught, () -> { });
         watcher.connect(events -> {
             says = events;
             return new MachineLink() {
@@ -197,6 +202,18 @@ class WatcherTest {
         assertThat(watcher.shown().trouble()).isNull();
         assertThat(watcher.fileFor(8, "mark")).hasValueSatisfying(file -> assertThat(file.checked()).isTrue());
         assertThat(watcher.isSending()).isFalse();
+    }
+
+    @Test
+    void the_end_is_expected_by_what_runs_of_the_machine_have_taught() {
+        watch(List.of(AT_IT));
+        says.accept(printing(4));
+        Duration figures = Duration.between(clock.instant(), watcher.shown().ends());
+        Factor twice = new Factor(1.9, 2, 2.1, 30);
+        taught = new Calibration(Map.of(Stage.HEATING, twice, Stage.READYING, twice, Stage.PRINTING, twice), Factor.EXACT);
+        watch(List.of(AT_IT));
+        says.accept(printing(4));
+        assertThat(Duration.between(clock.instant(), watcher.shown().ends()).toMillis()).isCloseTo(2 * figures.toMillis(), within(2L));
     }
 
     @Test
