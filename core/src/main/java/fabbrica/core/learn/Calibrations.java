@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.function.ToDoubleFunction;
 
@@ -24,6 +25,7 @@ public final class Calibrations {
     private final Function<String, Factor> readying;
     private final Function<String, Factor> printing;
     private final Function<String, Factor> plastic;
+    private final Map<String, Calibration> known = new ConcurrentHashMap<>();
 
     private Calibrations(Map<String, List<Experience>> runs) {
         heating = learn(runs, Calibration.NONE.of(Stage.HEATING), run -> run.real(Stage.HEATING), run -> run.promised(Stage.HEATING));
@@ -42,8 +44,8 @@ public final class Calibrations {
 
     /** Of any printer: one that has not run yet is taken to be like the others. */
     public Calibration of(String printerId) {
-        return new Calibration(Map.of(Stage.HEATING, heating.apply(printerId), Stage.READYING, readying.apply(printerId), Stage.PRINTING, printing.apply(printerId)),
-                plastic.apply(printerId));
+        return known.computeIfAbsent(printerId, id -> new Calibration(Map.of(Stage.HEATING, heating.apply(id), Stage.READYING, readying.apply(id), Stage.PRINTING,
+                printing.apply(id)), plastic.apply(id)));
     }
 
     private static Function<String, Factor> learn(Map<String, List<Experience>> runs, Factor unlearned, Function<Experience, OptionalDouble> real,

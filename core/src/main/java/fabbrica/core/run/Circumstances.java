@@ -17,8 +17,9 @@ import java.util.stream.Stream;
  *
  * @param layers as they were laid, from the bed up; empty as long as nobody knows
  * @param tried  what was changed for this run and for those before it
+ * @param fixed  whether its file was sliced elsewhere: its recipe is nobody's to change here
  */
-public record Circumstances(Shape shape, List<LaidLayer> layers, Recipe recipe, Material material, Printer printer, History history, Set<Remedy> tried) {
+public record Circumstances(Shape shape, List<LaidLayer> layers, Recipe recipe, Material material, Printer printer, History history, Set<Remedy> tried, boolean fixed) {
 
     /**
      * The part as it lay.

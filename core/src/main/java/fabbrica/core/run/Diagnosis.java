@@ -87,9 +87,9 @@ public record Diagnosis(List<Likely> causes, Optional<Retry> next) {
         }
     }
 
-    /** Nothing when it was tried, or is in the recipe already. */
+    /** Nothing when it was tried, is in the recipe already, or cannot be done. */
     private static Optional<Retry> retry(Remedy remedy, Cause cause, Circumstances run) {
-        if (run.tried().contains(remedy)) {
+        if (run.tried().contains(remedy) || run.fixed() && remedy.kind() == Remedy.Kind.RECIPE) {
             return Optional.empty();
         }
         return remedy.kind() != Remedy.Kind.RECIPE ? Optional.of(new Retry(remedy, cause, run.recipe()))

@@ -19,6 +19,7 @@ import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
@@ -36,7 +37,7 @@ class DiagnosisTest {
     private static final History UNWASHED = new History(19, false, false, 100, 6, 0, 4, 0, 12, 400, 40, true);
 
     private static Circumstances run(Shape shape, Recipe recipe, History history, Remedy... tried) {
-        return new Circumstances(shape, List.of(), recipe, BuiltIn.PLA, PRINTER, history, Set.of(tried));
+        return new Circumstances(shape, List.of(), recipe, BuiltIn.PLA, PRINTER, history, Set.of(tried), false);
     }
 
     private static Diagnosis of(Defect defect, Double atMm, Circumstances run) {
@@ -100,7 +101,7 @@ class DiagnosisTest {
             case WET -> run(FIRM, DAILY, new History(4, false, false, 100, 6, 0, 4, 2, 60, 400, 40, true));
             case TOO_HOT -> run(FIRM, DAILY, new History(4, false, false, 100, 6, 0, 4, 0, 2, 400, 40, true));
             case NO_SUPPORT -> run(hanging, DAILY, KEPT);
-            case POOR_COOLING -> new Circumstances(FIRM, List.of(new LaidLayer(19.8, 40, 300, false), new LaidLayer(20, 6, 20, false)), DAILY, BuiltIn.PLA, PRINTER, KEPT, Set.of());
+            case POOR_COOLING -> new Circumstances(FIRM, List.of(new LaidLayer(19.8, 40, 300, false), new LaidLayer(20, 6, 20, false)), DAILY, BuiltIn.PLA, PRINTER, KEPT, Set.of(), false);
             case THICK_LAYERS -> run(new Shape(40, 1500, 30, 60, 0, List.of(), 0.3, 3, 3, false), DAILY, KEPT);
             case TOO_FAST -> run(FIRM, DAILY.with(DAILY.pace().withOuterWall(90)), KEPT);
             case WIDE_NOZZLE, TOO_THIN -> run(fine, DAILY, KEPT);
@@ -135,6 +136,14 @@ class DiagnosisTest {
         assertThat(once.next().map(Retry::remedy)).isPresent().get().isNotEqualTo(Remedy.BRIM);
         Diagnosis all = of(Defect.CAME_OFF, 31.0, run(THIN_TOWER, DAILY, KEPT, Remedy.values()));
         assertThat(all.next()).isEmpty();
+    }
+
+    @Test
+    void of_a_file_sliced_elsewhere_no_recipe_is_changed() {
+        Circumstances fixed = new Circumstances(Shape.UNKNOWN, List.of(), DAILY, BuiltIn.PLA, PRINTER, KEPT, Set.of(), true);
+        for (Defect defect : Defect.values()) {
+            assertThat(of(defect, 20.0, fixed).next().map(next -> next.remedy().kind())).as(defect.name()).isNotEqualTo(Optional.of(Remedy.Kind.RECIPE));
+        }
     }
 
     @Test

@@ -210,7 +210,7 @@ final class Failures {
         List<LaidLayer> layers = IntStream.range(0, (int) (heightMm / layerMm)).mapToObj(i -> layerMm * (i + 1)).map(top -> new LaidLayer(top,
                 Math.abs(top - quickAtMm) < 3 ? between(4, 9) : between(28, 60), 200, false)).toList();
         return new Circumstances(new Shape(heightMm, contactMm2, tippingDeg, longestMm, freeMm2, hangs, shallow, wallMm, gapMm, unitDoubtful), layers, recipe, material, printer,
-                new History(sinceWash, levelDue, beltsDue, nozzleHours, 6, otherAlike, 4, 0, openDays, leftG, neededG, checked), Set.of());
+                new History(sinceWash, levelDue, beltsDue, nozzleHours, 6, otherAlike, 4, 0, openDays, leftG, neededG, checked), Set.of(), false);
     }
 
     private double between(double least, double most) {

@@ -121,10 +121,6 @@ class Diagnosing {
         return runs.runs(chain.keySet()).stream().map(run -> new Tried(run, chain.get(run.id()))).sorted(Comparator.comparing(tried -> tried.run().id())).toList();
     }
 
-    Optional<Remedy> changed(long plateId) {
-        return retries.of(plateId);
-    }
-
     Optional<Long> waiting(long runId) {
         return retries.waiting(runId);
     }
@@ -157,7 +153,7 @@ class Diagnosing {
         StockPrinter printer = inventory.printer(run.printerId()).orElseThrow();
         EnumSet<Remedy> tried = EnumSet.noneOf(Remedy.class);
         tries.stream().filter(each -> each.run().id() <= run.id()).map(Tried::changed).filter(Objects::nonNull).forEach(tried::add);
-        return new Circumstances(shape(part, printer), laid, plate.plan().recipe(), material, printer.printer(), history(run, printer, spool, tries), tried);
+        return new Circumstances(shape(part, printer), laid, plate.plan().recipe(), material, printer.printer(), history(run, printer, spool, tries), tried, sliced.isOne(part));
     }
 
     private Shape shape(Part part, StockPrinter printer) {
@@ -191,7 +187,7 @@ class Diagnosing {
                 .anyMatch(what -> List.of(words).stream().anyMatch(what::contains));
     }
 
-    /** Another of the material with enough on it, the fullest first. */
+    /** Another of the material with enough on it: of the same colour if there is one, else the fullest. */
     private Optional<StockSpool> other(StockSpool spool, Run run) {
         return spools.shelf().stream().filter(each -> each.id() != spool.id() && each.spool().materialId().equals(spool.spool().materialId()) && each.spool().remainingG() > run.promisedG())
                 .max(Comparator.comparing((StockSpool each) -> each.spool().colour().equals(spool.spool().colour())).thenComparing(each -> each.spool().remainingG()));

@@ -35,16 +35,18 @@ class DiagnosisController {
 
     /**
      * @param waiting the plate that waits to print it again; null when none does
-     * @param thought null of a run that went well
+     * @param thought null of a run with which nothing is wrong
+     * @param again   whether something of it is to be printed again
      */
-    record DiagnosisPage(Run run, List<Tried> tries, @Nullable Long waiting, Diagnosing.@Nullable Thought thought, int most) {
+    record DiagnosisPage(Run run, List<Tried> tries, @Nullable Long waiting, Diagnosing.@Nullable Thought thought, boolean again, int most) {
     }
 
     @GetMapping("/diagnosis")
     String diagnosis(@PathVariable long id, Model page) {
         Run run = runs.run(id);
         List<Tried> tries = diagnosing.tries(id);
-        page.addAttribute("page", new DiagnosisPage(run, tries, diagnosing.waiting(id).orElse(null), run.wentWell() && run.signs().isEmpty() ? null : diagnosing.of(run, tries), MOST));
+        page.addAttribute("page", new DiagnosisPage(run, tries, diagnosing.waiting(id).orElse(null), run.failedCopies() == 0 && run.signs().isEmpty() ? null : diagnosing.of(run, tries),
+                runs.mayBeTriedAgain(run, runs.copies(List.of(id))), MOST));
         return "floor/diagnosis :: diagnosis";
     }
 

@@ -1,11 +1,10 @@
 package fabbrica.web.floor;
 
 import fabbrica.core.learn.Likeness;
-import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -48,8 +47,7 @@ class LastTimeRepository {
 
     /** Runs that have ended of parts like one, the latest first. */
     List<Long> alike(Likeness part, Collection<Long> butFor, int most) {
-        Map<Long, Likeness> near = new HashMap<>();
-        List<Long> alike = new ArrayList<>();
+        Set<Long> alike = new LinkedHashSet<>();
         jdbc.sql("""
                 select l.* from run_likeness l join run r on r.id = l.run_id where l.height_mm between :low and :high and l.volume_mm3 between :less and :more
                     and r.state <> 'RUNNING' and r.id not in (:but) order by r.started_at desc limit 2000""").param("low", part.heightMm() / Likeness.most())
@@ -57,10 +55,10 @@ class LastTimeRepository {
                 .param("but", butFor).query(row -> {
                     Likeness other = new Likeness(row.getDouble("height_mm"), row.getDouble("contact_mm2"), row.getDouble("volume_mm3"), row.getDouble("shadow_mm2"),
                             row.getDouble("overhang_mm2"));
-                    if (alike.size() < most && part.isLike(other) && near.putIfAbsent(row.getLong("run_id"), other) == null) {
+                    if (alike.size() < most && part.isLike(other)) {
                         alike.add(row.getLong("run_id"));
                     }
                 });
-        return alike;
+        return List.copyOf(alike);
     }
 }

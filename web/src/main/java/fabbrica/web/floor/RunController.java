@@ -172,8 +172,7 @@ class RunController {
         }
         LaidPlate plate = plates.plate(run.plateId());
         Map<Long, RunCopy> ends = runs.copies(List.of(id)).stream().collect(Collectors.toMap(RunCopy::copyId, Function.identity()));
-        boolean missing = plates.copies(plate.tickets()).values().stream().anyMatch(copies -> copies.missing() > 0);
-        page.addAttribute("page", new RunPage(run, plate, ends, missing && ends.values().stream().anyMatch(copy -> !copy.outcome().isGood())));
+        page.addAttribute("page", new RunPage(run, plate, ends, runs.mayBeTriedAgain(run, ends.values())));
         return "floor/run";
     }
 

@@ -325,6 +325,11 @@ public class Runs {
         plates.settle(plate.tickets());
     }
 
+    /** Whether a copy of a run that has ended is to be printed again: it did not come out well, and lies on no other plate. */
+    boolean mayBeTriedAgain(Run run, Collection<RunCopy> ends) {
+        return ends.stream().anyMatch(copy -> !copy.outcome().isGood()) && plates.copies(run.tickets()).values().stream().anyMatch(copies -> copies.missing() > 0);
+    }
+
     /** Lays the copies of a run that failed or were cancelled on a plate anew, with everything kept, and puts it into the queue. */
     public long again(Run run, String who) {
         return again(run, plates.plate(run.plateId()).plan().entry(), plate -> { }, who);

@@ -30,6 +30,13 @@ public final class Kept<T> {
         }
         long before = changes.get();
         Read<T> read = last;
+        return read != null && read.changes() == before ? read.value() : anew();
+    }
+
+    /** Whoever comes meanwhile waits for it, and does not read as well. */
+    private synchronized T anew() {
+        long before = changes.get();
+        Read<T> read = last;
         if (read == null || read.changes() != before) {
             read = new Read<>(before, reading.get());
             last = read;
