@@ -110,7 +110,7 @@ class ScreenshotsTest {
         page.locator("#printer-old").getByText("How did it end?").click();
         page.locator("svg.plate .copy").nth(4).click();
         page.getByRole(AriaRole.CHECKBOX, new Page.GetByRoleOptions().setName("A corner lifted")).check();
-        page.getByLabel("What is wrong with it").scrollIntoViewIfNeeded();
+        page.evaluate("document.querySelector('.atlas').scrollIntoView({block: 'center'})");
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/run-end.png")));
     }
 
