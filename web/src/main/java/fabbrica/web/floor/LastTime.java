@@ -14,6 +14,8 @@ import org.springframework.stereotype.Service;
 class LastTime {
 
     private static final int MOST = 3;
+    /** So many runs of the same file are known as such, and not told as something alike. */
+    private static final int OF_FILE = 500;
 
     private final LastTimeRepository repository;
     private final Runs runs;
@@ -38,8 +40,8 @@ class LastTime {
     }
 
     Before of(LaidPlate plate) {
-        List<Long> same = repository.sameFile(plate.tickets(), MOST);
-        List<Long> alike = likenesses.of(plate).flatMap(part -> repository.alike(part, same, MOST).stream()).distinct().limit(MOST).toList();
+        List<Long> ofFile = repository.sameFile(plate.tickets(), OF_FILE), same = ofFile.stream().limit(MOST).toList();
+        List<Long> alike = likenesses.of(plate).flatMap(part -> repository.alike(part, ofFile, MOST).stream()).distinct().limit(MOST).toList();
         Map<Long, Run> all = runs.runs(Stream.concat(same.stream(), alike.stream()).toList()).stream().collect(Collectors.toMap(Run::id, Function.identity()));
         return new Before(in(same, all), in(alike, all), repository.sameSource(plate.tickets()));
     }

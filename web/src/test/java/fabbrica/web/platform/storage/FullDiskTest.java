@@ -25,7 +25,7 @@ class FullDiskTest {
     void a_full_disk_refuses_truly_and_what_was_kept_before_can_be_read(@TempDir Path folder) {
         String note = "n".repeat(3500);
         int kept = 0;
-        try (ConfigurableApplicationContext lab = start(folder, 120)) {
+        try (ConfigurableApplicationContext lab = start(folder, 150)) {
             Members members = lab.getBean(Members.class);
             StorageException refused = null;
             while (refused == null) {
