@@ -139,8 +139,9 @@ public class Steps {
         runs.end(run, end(run, outcome, minutes, grams, "test"), "mira");
     }
 
+    /** With figures that are made up, and so teach nothing about the printer. */
     public RunEnd end(long run, Outcome outcome, double minutes, double grams, String cause) {
-        return new RunEnd(new Took(minutes, Source.MEASURED, grams, Source.MEASURED), plates.plate(runs.run(run).plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
+        return new RunEnd(new Took(minutes, Source.ESTIMATE, grams, Source.ESTIMATE), plates.plate(runs.run(run).plateId()).copies().stream().map(copy -> new CopyEnd(copy.id(), outcome, "", null))
                 .toList(), List.of(), cause, "", null, null);
     }
 }

@@ -359,7 +359,7 @@ class DemoLab implements SmartInitializingSingleton {
         clock.put(now.minus(Duration.ofHours(4)));
         long box = accepted("hinge-box.stl", DemoModels.hingeBox(), 1, Purpose.EVERYDAY, 28, 1);
         long boxPlate = queue(box, "glass", spools[3], StartingPoint.DAILY_BREAD);
-        begin(boxPlate, now.minus(Duration.ofMinutes(25)));
+        begin(boxPlate, now.minus(Duration.ofMinutes(32)));
 
         clock.put(now.minus(Duration.ofHours(3)));
         queue(accepted("bird.stl", DemoModels.bird(), 2, Purpose.DISPLAY, 50, 1), "door", spools[1],

@@ -367,7 +367,7 @@ class RunController {
 
         /** Not before its file is on its machine, unless somebody brings it along. */
         public boolean mayBegin() {
-            return line == null || line.readied().file().isPresent() && line.stands().isEmpty();
+            return plate.waits() && (line == null || line.readied().file().isPresent() && line.stands().isEmpty());
         }
     }
 

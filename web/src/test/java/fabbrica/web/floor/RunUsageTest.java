@@ -61,7 +61,8 @@ class RunUsageTest {
     private void ended(Outcome outcome, double printing) {
         LaidPlate plate = queued();
         long run = steps.started(plate.id());
-        steps.end(run, outcome, seconds(plate.promise(), printing) / 60, plate.promise().raw().grams() * 1.02);
+        Took took = new Took(seconds(plate.promise(), printing) / 60, Source.MEASURED, plate.promise().raw().grams() * 1.02, Source.MEASURED);
+        runs.end(run, new RunEnd(took, steps.end(run, outcome, 1, 1, "").copies(), List.of(), "", "", null, null), "mira");
     }
 
     @Test

@@ -280,6 +280,6 @@ class RunsTest {
     }
 
     private static Took weighed(double minutes, double grams) {
-        return new Took(minutes, Source.MEASURED, grams, Source.MEASURED);
+        return new Took(minutes, Source.ESTIMATE, grams, Source.MEASURED);
     }
 }

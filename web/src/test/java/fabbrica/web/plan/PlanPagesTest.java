@@ -195,14 +195,14 @@ class PlanPagesTest {
         PlanEntry fresh = new PlanEntry(StartingPoint.DAILY_BREAD, steps.everyday(), "door", spool, true);
         assertThat(PlanForm.read(new FormValues(values(fresh)))).contains(fresh);
         double levelling = inventory.printer("door").orElseThrow().printer().preparation().levellingS();
-        assertThat(promise(id, full).totalS() - promise(id, fresh).totalS()).isCloseTo(levelling, within(1e-6));
+        assertThat(promise(id, full).raw().totalS() - promise(id, fresh).raw().totalS()).isCloseTo(levelling, within(1e-6));
         mvc.perform(open(plan(id, full) + "/gcode")).andExpect(content().string(containsString("\nG29\n")));
         mvc.perform(open(plan(id, fresh) + "/gcode")).andExpect(content().string(not(containsString("\nG29\n"))));
         mvc.perform(send("/tickets/" + id + "/plan").params(values(fresh)).param("seen", Seen.of(tickets.ticket(id))))
                 .andExpect(status().is3xxRedirection());
         assertThat(plans.plan(tickets.ticket(id).planId()).entry()).isEqualTo(fresh);
-        assertThat(plates.openOf(id)).singleElement().extracting(plate -> plate.promise().prepareS())
-                .isEqualTo(promise(id, full).prepareS() - levelling);
+        assertThat(plates.openOf(id)).singleElement().satisfies(plate -> assertThat(plate.promise().raw().totalS())
+                .isCloseTo(promise(id, full).raw().totalS() - levelling, within(1e-6)));
     }
 
     private static MultiValueMap<String, String> values(PlanEntry plan) {
