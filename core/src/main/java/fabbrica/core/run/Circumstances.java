@@ -36,7 +36,7 @@ public record Circumstances(Shape shape, List<LaidLayer> layers, Recipe recipe, 
     public record Shape(double heightMm, double contactMm2, double tippingDeg, double longestMm, double freeMm2, List<Double> hangsAtMm, double shallowShare,
                         double thinnestWallMm, double narrowestGapMm, boolean unitDoubtful) {
 
-        /** Of which nothing is known: it speaks for no cause and against none. */
+        /** Of which nothing is known: it stands neither well nor badly, and nothing of it is taken to hang, to be thin or narrow. */
         public static final Shape UNKNOWN = new Shape(0, 300, 12, 60, 0, List.of(), 0, Double.POSITIVE_INFINITY, 0.5, false);
 
         /** @param limits of the machine: its longest bridge, mm */

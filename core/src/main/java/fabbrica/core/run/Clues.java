@@ -85,6 +85,7 @@ final class Clues {
             }
             case NOT_LEVEL -> {
                 when(history.levelDue(), STRONG, "calibrating the bed is overdue");
+                when(shows(Defect.TORN, Site.CORNER) || shows(Defect.CAME_OFF, Site.CORNER), CLEAR, "it began at one corner");
                 when(othersAlike(), SLIGHT, "%d of %d other prints here lately show the same", history.otherAlike(), history.otherRuns());
                 against(!history.levelDue(), SLIGHT);
             }
@@ -104,6 +105,7 @@ final class Clues {
                 when(history.nozzleHours() > WORN_H, CLEAR, "the nozzle has run %s h", Spoken.number(history.nozzleHours(), 0));
                 when(run.material().abrasive() && !run.printer().nozzle().hardened(), STRONG, "%s grinds a nozzle that is not hardened", run.material().name());
                 when(othersAlike(), CLEAR, "%d of %d other prints here lately show the same", history.otherAlike(), history.otherRuns());
+                when(shows(Defect.GAPS, Site.ALL_OVER), SLIGHT, "they are all over it");
                 against(history.otherRuns() >= 3 && history.otherAlike() == 0, SLIGHT);
             }
             case SNAGGED -> {
@@ -112,6 +114,7 @@ final class Clues {
                 against(history.otherAlike() > 1, CLEAR);
             }
             case SPOOL_EMPTY -> {
+                when(shows(Defect.GAPS, Site.TOP), CLEAR, "they are on top");
                 when(!enough(), STRONG, "%s were on the spool, and %s needed", Spoken.grams(Math.max(0, history.leftG())), Spoken.grams(history.neededG()));
                 against(history.leftG() > 2 * history.neededG() + 20, STRONG);
             }
@@ -215,6 +218,10 @@ final class Clues {
 
     private boolean shows(Defect defect) {
         return signs.stream().anyMatch(sign -> sign.defect() == defect);
+    }
+
+    private boolean shows(Defect defect, Site site) {
+        return signs.stream().anyMatch(sign -> sign.defect() == defect && sign.site() == site);
     }
 
     private boolean othersAlike() {

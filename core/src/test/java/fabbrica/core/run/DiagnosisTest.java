@@ -139,6 +139,18 @@ class DiagnosisTest {
     }
 
     @Test
+    void where_it_shows_tells_causes_apart() {
+        Circumstances run = run(FIRM, DAILY, KEPT);
+        assertThat(share(Defect.TORN, Site.CORNER, Cause.NOT_LEVEL, run)).isGreaterThan(share(Defect.TORN, Site.BOTTOM, Cause.NOT_LEVEL, run));
+        assertThat(share(Defect.GAPS, Site.TOP, Cause.SPOOL_EMPTY, run)).isGreaterThan(share(Defect.GAPS, Site.SIDE, Cause.SPOOL_EMPTY, run));
+        assertThat(share(Defect.GAPS, Site.ALL_OVER, Cause.CLOGGED, run)).isGreaterThan(share(Defect.GAPS, Site.SIDE, Cause.CLOGGED, run));
+    }
+
+    private static double share(Defect defect, Site site, Cause cause, Circumstances run) {
+        return Diagnosis.of(List.of(new Sign(defect, site, null)), run).causes().stream().filter(likely -> likely.cause() == cause).mapToDouble(Likely::share).sum();
+    }
+
+    @Test
     void of_a_file_sliced_elsewhere_no_recipe_is_changed() {
         Circumstances fixed = new Circumstances(Shape.UNKNOWN, List.of(), DAILY, BuiltIn.PLA, PRINTER, KEPT, Set.of(), true);
         for (Defect defect : Defect.values()) {
