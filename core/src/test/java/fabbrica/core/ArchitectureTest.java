@@ -14,7 +14,7 @@ import org.junit.jupiter.api.Test;
 class ArchitectureTest {
 
     private static final List<String> FLOW = List.of("units", "mesh", "inspect", "bed", "recipe", "toolpath", "motion",
-            "gcode", "estimate", "judge", "printing", "trade", "schedule", "run", "learn");
+            "gcode", "estimate", "judge", "printing", "trade", "schedule", "run", "learn", "ledger");
 
     private final JavaClasses core = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS).importPackages("fabbrica.core");

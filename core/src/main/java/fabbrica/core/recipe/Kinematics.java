@@ -51,6 +51,11 @@ public record Kinematics(double maxSpeedMmS, double accelerationMmS2, Cornering 
                 retractionSpeedMmS, board);
     }
 
+    public Kinematics withMaxSpeed(double mmS) {
+        return new Kinematics(mmS, accelerationMmS2, cornering, zSpeedMmS, maxFlowMm3S, retractionMm,
+                retractionSpeedMmS, board);
+    }
+
     public Kinematics withMaxFlow(double mm3S) {
         return new Kinematics(maxSpeedMmS, accelerationMmS2, cornering, zSpeedMmS, mm3S, retractionMm,
                 retractionSpeedMmS, board);

@@ -50,6 +50,22 @@ public final class Spoken {
         return number(grams, grams < 100 ? 1 : 0) + " g";
     }
 
+    /** Of much plastic: kilograms from one on. */
+    public static String weight(double grams) {
+        return grams < 1000 ? grams(grams) : number(grams / 1000, 2) + " kg";
+    }
+
+    /** How long people wait: hours below two days, then days, to tenths. */
+    public static String days(double seconds) {
+        double hours = seconds / 3600;
+        return hours < 48 ? number(Math.max(1, hours), 0) + " h" : number(hours / 24, 1) + " days";
+    }
+
+    /** A fraction as per cent, to tenths. */
+    public static String percent(double fraction) {
+        return number(100 * fraction, 1) + " %";
+    }
+
     public static String metres(double millimetres) {
         return number(millimetres / 1000, 2) + " m";
     }

@@ -166,7 +166,7 @@ class DemoLab implements SmartInitializingSingleton {
                 stock();
                 people();
                 past();
-                longAgo(environment.getProperty("fabbrica.demo.years", Integer.class, 0));
+                longAgo(environment.getProperty("fabbrica.demo.years", Integer.class, 0), environment.getProperty("fabbrica.demo.weeks", Integer.class, 0));
                 present();
                 if (environment.getProperty("fabbrica.demo.crowd", Boolean.class, false)) {
                     years.crowd();
@@ -310,10 +310,15 @@ class DemoLab implements SmartInitializingSingleton {
         }
     }
 
-    /** Years before those weeks; the printers were looked after all along. */
-    private void longAgo(int howManyYears) {
+    /** Years, or weeks, before those that went through the steps; the printers were looked after all along. */
+    private void longAgo(int howManyYears, int howManyWeeks) {
+        Instant until = today().minusDays(PAST_DAYS).atStartOfDay(ZoneId.systemDefault()).toInstant();
         if (howManyYears > 0) {
-            years.write(howManyYears, today().minusDays(PAST_DAYS).atStartOfDay(ZoneId.systemDefault()).toInstant());
+            years.years(howManyYears, until);
+        } else if (howManyWeeks > 0) {
+            years.weeks(howManyWeeks, until);
+        }
+        if (howManyYears + howManyWeeks > 0) {
             maintenance.due().forEach(due -> maintenance.done(due.task().id(), WHO));
         }
     }

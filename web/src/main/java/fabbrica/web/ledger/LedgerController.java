@@ -64,7 +64,7 @@ class LedgerController {
     }
 
     /** What was asked for, as it stands in an address; without the page. */
-    private static String query(MultiValueMap<String, String> values) {
+    static String query(MultiValueMap<String, String> values) {
         return values.entrySet().stream().filter(entry -> !entry.getKey().equals("before") && !entry.getValue().getFirst().isBlank())
                 .map(entry -> entry.getKey() + "=" + URLEncoder.encode(entry.getValue().getFirst(), StandardCharsets.UTF_8))
                 .collect(Collectors.joining("&"));

@@ -6,13 +6,9 @@ import fabbrica.web.account.Members;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.ticket.Charges;
 import fabbrica.web.ticket.Ticket;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
-import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -46,10 +42,8 @@ class MoneyController {
     String money(Model page) {
         List<Ticket> unpaid = charges.unpaid();
         Map<Long, Member> named = members.members(unpaid.stream().map(ticket -> ticket.request().memberId()).toList());
-        List<Money> sum = unpaid.stream().map(ticket -> Objects.requireNonNull(ticket.charge().price()))
-                .collect(Collectors.toMap(Money::currency, Function.identity(), Money::plus, LinkedHashMap::new)).values().stream().toList();
         page.addAttribute("page", new MoneyPage(unpaid.stream().map(ticket -> new Unpaid(ticket, Optional.ofNullable(ticket.request().memberId()).map(named::get)
-                .map(Member::name).orElse(""))).toList(), sum, charges.paidSince(moments.at(moments.today().withDayOfMonth(1).atStartOfDay()))));
+                .map(Member::name).orElse(""))).toList(), charges.due(), charges.paid(moments.at(moments.today().withDayOfMonth(1).atStartOfDay()), moments.now().plusSeconds(1))));
         return "ledger/money";
     }
 }

@@ -6,7 +6,6 @@ import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
-import fabbrica.core.recipe.Refit;
 import fabbrica.core.schedule.Schedule.Slot;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.Shop;
@@ -160,14 +159,10 @@ public class Elsewhere {
     private Carried carried(LaidPlate plate, StockPrinter to, List<StockPrinter> all) {
         PlanEntry there = plate.plan().entry();
         Recipe recipe = all.stream().filter(printer -> printer.id().equals(there.printerId())).findFirst()
-                .map(from -> Refit.of(there.recipe(), usual(there, from), usual(there, to), to.printer().nozzle()).recipe()).orElse(there.recipe());
+                .map(from -> there.refitted(from.printer(), to.printer())).orElse(there.recipe());
         PlanEntry entry = there.with(recipe, to.id());
         List<Plate.Place> places = plates.nested(plate, entry, to, plate.sequence());
         return new Carried(entry, new Plate(IntStream.range(0, places.size())
                 .mapToObj(i -> new Plate.Copy(plate.copies().get(i).copy().part(), places.get(i))).toList(), plate.sequence(), recipe));
-    }
-
-    private static Recipe usual(PlanEntry entry, StockPrinter printer) {
-        return entry.start().recipe(printer.printer().nozzle(), printer.printer().kinematics());
     }
 }

@@ -2,6 +2,7 @@ package fabbrica.web.plan;
 
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
+import fabbrica.core.recipe.Refit;
 import fabbrica.core.recipe.StartingPoint;
 import org.jspecify.annotations.Nullable;
 
@@ -17,6 +18,11 @@ public record PlanEntry(StartingPoint start, Recipe recipe, String printerId, @N
     /** The printer as it gets ready for this plan. */
     public Printer on(Printer printer) {
         return fresh ? printer.with(printer.preparation().fresh()) : printer;
+    }
+
+    /** The recipe carried from one machine to another; see {@link Refit}. */
+    public Recipe refitted(Printer from, Printer to) {
+        return Refit.of(recipe, start.recipe(from.nozzle(), from.kinematics()), start.recipe(to.nozzle(), to.kinematics()), to.nozzle()).recipe();
     }
 
     public PlanEntry from(@Nullable Long otherSpool) {

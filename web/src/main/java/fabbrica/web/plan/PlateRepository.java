@@ -34,7 +34,7 @@ class PlateRepository {
 
     private static final String PLATES = """
             select p.*, n.starting_point, n.recipe, n.printer_id, n.spool_id, n.fresh, r.id as promise_id, r.phases, r.portions, r.prepare_s, r.total_s,
-                r.earliest_s, r.latest_s, r.grams, r.least_g, r.most_g, r.purged_g, r.core_version,
+                r.earliest_s, r.latest_s, r.grams, r.least_g, r.most_g, r.purged_g, r.support_g, r.core_version,
                 r.runs, r.raw_phases, r.raw_s, r.raw_g, s.printer_id as slot_printer, s.start_at, s.end_at, s.hand_out_at, s.pinned,
                 (select started_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as started_at,
                 (select expected_at from run u where u.plate_id = p.id and u.state = 'RUNNING') as expected_at
@@ -109,10 +109,10 @@ class PlateRepository {
 
     long insertPromise(long plateId, Promise promise, Instant at) {
         return jdbc.sql("""
-                insert into promise (plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, least_g, most_g, purged_g, core_version,
-                    runs, raw_phases, raw_s, raw_g, made_at) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
+                insert into promise (plate_id, printer_id, phases, portions, prepare_s, total_s, earliest_s, latest_s, grams, least_g, most_g, purged_g, support_g, core_version,
+                    runs, raw_phases, raw_s, raw_g, made_at) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) returning id""")
                 .params(plateId, promise.printerId(), json.writeValueAsString(promise.phases()), json.writeValueAsString(promise.portions()), promise.prepareS(), promise.totalS(),
-                        promise.earliestS(), promise.latestS(), promise.grams(), promise.leastG(), promise.mostG(), promise.purgedG(), promise.coreVersion(),
+                        promise.earliestS(), promise.latestS(), promise.grams(), promise.leastG(), promise.mostG(), promise.purgedG(), promise.supportG(), promise.coreVersion(),
                         promise.runs(), json.writeValueAsString(promise.raw().phases()), promise.raw().totalS(), promise.raw().grams(), at.toEpochMilli())
                 .query(Long.class).single();
     }
@@ -209,7 +209,7 @@ class PlateRepository {
                 List.of(),
                 promise == null ? null : new Promise(promise, row.getString("printer_id"), phases.of(row.getString("phases")),
                         row.getDouble("prepare_s"), row.getDouble("total_s"), row.getDouble("earliest_s"), row.getDouble("latest_s"),
-                        row.getDouble("grams"), row.getDouble("least_g"), row.getDouble("most_g"), row.getDouble("purged_g"),
+                        row.getDouble("grams"), row.getDouble("least_g"), row.getDouble("most_g"), row.getDouble("purged_g"), row.getDouble("support_g"),
                         portions.get(row.getString("portions"), stored -> json.readValue(stored, Portions.class)), row.getString("core_version"),
                         row.getInt("runs"), new Promise.Raw(phases.of(row.getString("raw_phases")), row.getDouble("raw_s"), row.getDouble("raw_g"))), published(row));
     }

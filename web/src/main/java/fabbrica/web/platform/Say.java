@@ -33,6 +33,16 @@ public class Say {
         return Spoken.grams(grams);
     }
 
+    /** Of much plastic. */
+    public String weight(double grams) {
+        return Spoken.weight(grams);
+    }
+
+    /** How long people wait. */
+    public String days(double seconds) {
+        return Spoken.days(seconds);
+    }
+
     public String volume(double cubicMillimetres) {
         return Spoken.volume(cubicMillimetres);
     }
@@ -75,7 +85,7 @@ public class Say {
 
     /** A fraction as per cent. */
     public String percent(double fraction) {
-        return Spoken.number(fraction * 100, 1) + " %";
+        return Spoken.percent(fraction);
     }
 
     public String size(double x, double y, double z) {

@@ -31,6 +31,11 @@ public record StockPrinter(Printer printer, long nozzleId, String place, String 
                 longestBridgeMm, raftAlways);
     }
 
+    public StockPrinter with(Printer other) {
+        return new StockPrinter(other, nozzleId, place, fitting, usedBy, unattended, condition, cost, hoursBefore, narrowestGapMm,
+                longestBridgeMm, raftAlways);
+    }
+
     public StockPrinter at(String otherPlace, boolean alsoUnattended) {
         return new StockPrinter(printer, nozzleId, otherPlace, fitting, usedBy, alsoUnattended, condition, cost, hoursBefore,
                 narrowestGapMm, longestBridgeMm, raftAlways);

@@ -65,9 +65,20 @@ class ChargeRepository {
                 where c.paid_at is null and c.price_minor > 0 and t.state in ('PRINTED', 'HANDED_OUT') order by c.ticket_id""").query(Long.class).list();
     }
 
-    /** What was paid since a moment, by currency. */
-    List<Money> paidSince(Instant since) {
-        return jdbc.sql("select currency, sum(price_minor) as coins from charge where paid_at >= ? group by currency").params(since.toEpochMilli())
-                .query((row, n) -> Money.ofCoins(row.getLong("coins"), Currency.getInstance(row.getString("currency")))).list();
+    /** What is to be paid for what is printed, by currency. */
+    List<Money> due() {
+        return sums(jdbc.sql("""
+                select c.currency, sum(c.price_minor) as coins from charge c join ticket t on t.id = c.ticket_id
+                where c.paid_at is null and c.price_minor > 0 and t.state in ('PRINTED', 'HANDED_OUT') group by c.currency order by c.currency"""));
+    }
+
+    /** What was paid from one moment until another, by currency. */
+    List<Money> paid(Instant from, Instant to) {
+        return sums(jdbc.sql("select currency, sum(price_minor) as coins from charge where paid_at >= ? and paid_at < ? group by currency order by currency")
+                .params(from.toEpochMilli(), to.toEpochMilli()));
+    }
+
+    private static List<Money> sums(JdbcClient.StatementSpec sums) {
+        return sums.query((row, n) -> Money.ofCoins(row.getLong("coins"), Currency.getInstance(row.getString("currency")))).list();
     }
 }

@@ -80,8 +80,14 @@ public class Charges {
         return tickets.tickets(repository.unpaid());
     }
 
-    public List<Money> paidSince(Instant since) {
-        return repository.paidSince(since);
+    /** What is to be paid for what is printed, by currency. */
+    public List<Money> due() {
+        return repository.due();
+    }
+
+    /** What was paid from one moment until another, by currency. */
+    public List<Money> paid(Instant from, Instant to) {
+        return repository.paid(from, to);
     }
 
     private void requireUnchanged(Ticket seen) {

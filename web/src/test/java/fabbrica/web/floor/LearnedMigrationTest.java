@@ -35,8 +35,8 @@ class LearnedMigrationTest {
         Flyway.configure().dataSource(source).load().migrate();
         assertThat(jdbc.sql("select * from run order by id").query((row, n) -> tuple(row.getString("minutes_from"), row.getString("grams_from"))).list())
                 .containsExactly(tuple("ESTIMATE", "ESTIMATE"), tuple("MEASURED", "MEASURED"), tuple("MACHINE", "MACHINE"), tuple(null, null));
-        assertThat(jdbc.sql("select distinct raw_phases, raw_s, raw_g, least_g, most_g, runs from promise").query().listOfRows())
-                .containsExactly(Map.of("raw_phases", "{\"OUTER_WALL\":3000.0}", "raw_s", 3600.0, "raw_g", 12.5, "least_g", 12.5, "most_g", 12.5, "runs", 0));
+        assertThat(jdbc.sql("select distinct raw_phases, raw_s, raw_g, least_g, most_g, runs, support_g from promise").query().listOfRows())
+                .containsExactly(Map.of("raw_phases", "{\"OUTER_WALL\":3000.0}", "raw_s", 3600.0, "raw_g", 12.5, "least_g", 12.5, "most_g", 12.5, "runs", 0, "support_g", 0.0));
         assertThat(jdbc.sql("select site from run_defect").query(String.class).optional()).isEmpty();
     }
 

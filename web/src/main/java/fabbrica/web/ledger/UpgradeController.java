@@ -1,0 +1,197 @@
+package fabbrica.web.ledger;
+
+import fabbrica.core.ledger.Outlay;
+import fabbrica.core.ledger.Upgrade;
+import fabbrica.core.recipe.Kinematics;
+import fabbrica.core.recipe.Nozzle;
+import fabbrica.core.recipe.Printer;
+import fabbrica.core.units.Money;
+import fabbrica.core.units.OutOfRange;
+import fabbrica.core.units.Spoken;
+import fabbrica.web.floor.Run;
+import fabbrica.web.floor.RunFilter;
+import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.Upgrades;
+import fabbrica.web.plan.Upgrades.Replayed;
+import fabbrica.web.platform.FormValues;
+import fabbrica.web.platform.Moments;
+import fabbrica.web.platform.Standing;
+import fabbrica.web.stores.Inventory;
+import fabbrica.web.stores.StockPrinter;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Currency;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** Is an upgrade worth it: the latest runs again, in thought, on another machine. */
+@Controller
+@RequestMapping("/ledger/upgrade")
+class UpgradeController {
+
+    private static final int USUAL_RUNS = 20;
+    private static final int MOST_RUNS = 200;
+
+    private final Runs runs;
+    private final Upgrades upgrades;
+    private final Inventory inventory;
+    private final Moments moments;
+
+    UpgradeController(Runs runs, Upgrades upgrades, Inventory inventory, Moments moments) {
+        this.runs = runs;
+        this.upgrades = upgrades;
+        this.inventory = inventory;
+        this.moments = moments;
+    }
+
+    /**
+     * What is asked.
+     *
+     * @param printerId whose runs; empty for those of all
+     * @param as        the machine on which they are replayed
+     * @param price     of the upgrade; 0 when nobody has said
+     */
+    private record Asked(String printerId, int runs, StockPrinter as, double price) {
+    }
+
+    /** A run on both machines. */
+    record Row(Run run, Outlay was, Outlay would) {
+    }
+
+    /** A run that cannot be replayed there. */
+    record LeftOut(Run run, String why) {
+    }
+
+    /** What came of it. */
+    record Outcome(Upgrade upgrade, List<Row> rows, List<LeftOut> leftOut, Currency currency, double price) {
+
+        public String money(double amount) {
+            return Money.of(amount, currency).toString();
+        }
+
+        /** "It would have saved 3.2 h a month, 18 % of the time, and 1.40 EUR." */
+        public String sentence() {
+            double hours = upgrade.hoursSavedAMonth(), saved = upgrade.moneySavedAMonth();
+            String time = "%s h a month, %s of the time,".formatted(Spoken.number(Math.abs(hours), 1), Spoken.percent(Math.abs(upgrade.timeShare())));
+            return "It would have %s %s and %s %s a month for plastic, electricity and machine hours.".formatted(hours >= 0 ? "saved" : "taken", hours >= 0 ? time : time + " more",
+                    saved >= 0 ? "saved" : "cost", money(Math.abs(saved)) + (saved >= 0 ? "" : " more"));
+        }
+
+        /** When the price would be earned; empty without a price. */
+        public String payback() {
+            OptionalDouble months = upgrade.monthsToPayBack(price);
+            return price == 0 ? "" : months.isEmpty() ? "It saves no money, so that its price is never earned; what counts are the hours."
+                    : "At that rate its price is earned in %s months.".formatted(Spoken.number(months.getAsDouble(), months.getAsDouble() < 10 ? 1 : 0));
+        }
+    }
+
+    /**
+     * The form, and what came of it.
+     *
+     * @param outcome null until something is asked
+     */
+    record UpgradePage(List<StockPrinter> printers, String query, @Nullable Standing<Outcome> outcome) {
+
+        /** What is done, if it is. */
+        public Optional<Outcome> done() {
+            return outcome instanceof Standing.Done<Outcome>(Outcome value) ? Optional.of(value) : Optional.empty();
+        }
+
+        public Standing.@Nullable Working<Outcome> working() {
+            return outcome instanceof Standing.Working<Outcome> working ? working : null;
+        }
+
+        public @Nullable String failed() {
+            return outcome instanceof Standing.Failed<Outcome>(String sentence) ? sentence : null;
+        }
+    }
+
+    @GetMapping
+    String upgrade(@RequestParam MultiValueMap<String, String> values, Model page) {
+        return page(values, page, "ledger/upgrade");
+    }
+
+    /** What came of it, as long as it is being worked out. */
+    @GetMapping("/outcome")
+    String outcome(@RequestParam MultiValueMap<String, String> values, Model page) {
+        return page(values, page, "ledger/upgrade :: outcome");
+    }
+
+    @PostMapping("/stop/{job}")
+    String stop(@PathVariable long job) {
+        upgrades.stop(job);
+        return "redirect:/ledger/upgrade";
+    }
+
+    private String page(MultiValueMap<String, String> values, Model page, String view) {
+        FormValues form = new FormValues(values);
+        Optional<Asked> asked = form.text("as").isEmpty() ? Optional.empty() : asked(form);
+        page.addAttribute("v", values.toSingleValueMap());
+        page.addAttribute("problems", form.problems());
+        page.addAttribute("page", new UpgradePage(inventory.printers(), LedgerController.query(values), asked.map(this::outcome).orElse(null)));
+        return view;
+    }
+
+    private Optional<Asked> asked(FormValues form) {
+        int count = form.text("runs").isEmpty() ? USUAL_RUNS : form.count("runs", "Runs");
+        double price = form.text("price").isEmpty() ? 0 : form.number("price", "Price");
+        double bore = changed(form, "bore", "Bore"), flow = changed(form, "flow", "Flow"), acceleration = changed(form, "acceleration", "Acceleration"), speed = changed(form, "speed", "Top speed");
+        return form.made(() -> {
+            StockPrinter as = inventory.printer(form.text("as")).orElseThrow(() -> new OutOfRange("Choose a printer of the lab to begin from."));
+            return new Asked(form.text("printer"), OutOfRange.check("Runs", count, 1, MOST_RUNS), as.with(with(as.printer(), bore, flow, acceleration, speed)),
+                    OutOfRange.check("Price", price, 0, 1_000_000, ""));
+        });
+    }
+
+    /** 0 when it stays as it is. */
+    private static double changed(FormValues form, String name, String label) {
+        return form.text(name).isEmpty() ? 0 : form.number(name, label);
+    }
+
+    private static Printer with(Printer printer, double bore, double flow, double acceleration, double speed) {
+        Kinematics kinematics = printer.kinematics();
+        kinematics = flow == 0 ? kinematics : kinematics.withMaxFlow(flow);
+        kinematics = acceleration == 0 ? kinematics : kinematics.withAcceleration(acceleration);
+        kinematics = speed == 0 ? kinematics : kinematics.withMaxSpeed(speed);
+        return (bore == 0 ? printer : printer.with(new Nozzle(bore, printer.nozzle().hardened()))).with(kinematics);
+    }
+
+    private Standing<Outcome> outcome(Asked asked) {
+        List<Run> latest = runs.runs(new RunFilter(asked.printerId(), Run.State.DONE, null, null, ""), null, asked.runs());
+        return upgrades.of(latest.stream().map(Run::plateId).toList(), asked.as()).map(replayed -> outcome(asked, latest, replayed));
+    }
+
+    private Outcome outcome(Asked asked, List<Run> latest, List<Replayed> replayed) {
+        Map<Long, Replayed> byPlate = replayed.stream().collect(Collectors.toMap(Replayed::plate, Function.identity(), (one, again) -> one));
+        List<Row> rows = new ArrayList<>();
+        List<LeftOut> leftOut = new ArrayList<>();
+        for (Run run : latest) {
+            Replayed there = byPlate.get(run.plateId());
+            if (there != null && there.was() != null && there.would() != null) {
+                rows.add(new Row(run, there.was(), there.would()));
+            } else if (there != null) {
+                leftOut.add(new LeftOut(run, there.why()));
+            }
+        }
+        double days = rows.isEmpty() ? 1 : Math.max(1, Duration.between(rows.getLast().run().startedAt(), moments.now()).toMinutes() / 1440.0);
+        return new Outcome(new Upgrade(sum(rows.stream().map(Row::was)), sum(rows.stream().map(Row::would)), days), rows, leftOut, inventory.lab().currency(), asked.price());
+    }
+
+    private static Outlay sum(Stream<Outlay> outlays) {
+        return outlays.reduce(Outlay.NOTHING, Outlay::plus);
+    }
+}
