@@ -1,6 +1,6 @@
 -- Years of a lab's life, made of what its first weeks have printed: of every 25 tickets one comes to nothing, a third of the others
 -- fails once, a third is of two copies and some of them of three, each on a plate of its own. In less than a year one in nine fails,
--- on "old" most from four tenths of the time until it is oiled at seven tenths, and some are printed up to three days later. "span"
+-- on "old" all do twice from four tenths of the time until it is oiled at seven tenths, and some are printed up to three days later. "span"
 -- says how many tickets, over how many days, and the midnight they end at. Only what happened is made up: parts, recipes and promises
 -- are those of the weeks.
 create temp table sample as
@@ -30,8 +30,9 @@ create temp table taken as
 create temp table tried as
     select row_number() over (order by at, n, kind) as nth, x.* from (
         select n, 0 as kind, at + 5400000 + n % 4 * later_ms as at from taken, base where not idle
-        union all select n, -1, at + 1200000 + n % 4 * later_ms from taken t join sample s on s.nth = t.sample, base b where not idle and case when days >= 365 then n % 3 = 1
-            when s.printer_id = 'old' and n between 0.4 * tickets and 0.7 * tickets then n * 7919 % 101 < 65 else n * 7919 % 101 % 9 = 1 end
+        union all select n, -1, at + 1200000 + n % 4 * later_ms from taken, base where not idle and iif(days < 365, n * 7919 % 101 % 9 = 1, n % 3 = 1)
+        union all select n, -1, at + second * 1800000 + n % 4 * later_ms from taken t join sample s on s.nth = t.sample, base, (select 1 as second union select 2)
+            where not idle and days < 365 and s.printer_id = 'old' and n between 0.4 * tickets and 0.7 * tickets
         union all select n, 1, at + 9000000 + n % 4 * later_ms from taken, base where not idle and n % 3 = 2
         union all select n, 2, at + 12600000 + n % 4 * later_ms from taken, base where not idle and n % 15 = 14) x;
 create temp table ran as

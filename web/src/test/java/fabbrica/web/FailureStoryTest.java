@@ -3,6 +3,7 @@ package fabbrica.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.APIResponse;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -10,6 +11,10 @@ import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.web.floor.Runs;
 import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.Moments;
+import java.nio.charset.StandardCharsets;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 
@@ -23,9 +28,11 @@ class FailureStoryTest extends Story {
     private Plates plates;
     @Autowired
     private Runs runs;
+    @Autowired
+    private Moments moments;
 
     @Test
-    void a_failed_run_is_described_from_the_atlas_one_change_is_proposed_and_what_the_retry_took_is_learned() {
+    void a_failed_run_is_described_from_the_atlas_one_change_is_proposed_and_what_the_retry_took_is_learned_and_reported() {
         String printer = steps.printer();
         long spool = steps.spool("pla", 800), first = steps.queued(Shapes.box(5, 5, 60), 1, printer, spool), run = steps.started(first);
         page.navigate(browser.at("/floor/runs/%d/end".formatted(run)));
@@ -72,5 +79,16 @@ class FailureStoryTest extends Story {
         page.navigate(browser.at("/floor/start/" + third));
         assertThat(page.locator("main")).containsText("learned from one run of this printer");
         assertThat(plates.plate(third).promise().earliestS()).isLessThan(plates.plate(third).promise().totalS());
+
+        page.navigate(browser.at("/ledger"));
+        page.getByText("Report for the board").click();
+        assertThat(page.locator("main h1")).containsText("What the printers did in " + DateTimeFormatter.ofPattern("MMMM yyyy", Locale.ENGLISH).format(moments.today()));
+        assertThat(page.locator(".summary")).containsText("of plastic");
+        Locator machine = page.locator("tr", new Page.LocatorOptions().setHasText("Test bench"));
+        assertThat(machine).hasCount(1);
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("In prints that failed"))).hasCount(1);
+        APIResponse pdf = page.request().get(browser.at(page.getByText("As PDF").getAttribute("href")));
+        assertThat(pdf.status()).isEqualTo(200);
+        assertThat(new String(pdf.body(), 0, 5, StandardCharsets.US_ASCII)).isEqualTo("%PDF-");
     }
 }

@@ -8,9 +8,13 @@ import com.microsoft.playwright.options.AriaRole;
 import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunFilter;
 import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.LaidPlate;
+import fabbrica.web.plan.Plates;
 import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.nio.file.Path;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -19,7 +23,7 @@ import org.springframework.test.context.TestPropertySource;
 
 /** Takes the pictures of the documentation from demo data, with machines at work; only when asked to. */
 @DemoLabTest
-@TestPropertySource(properties = {"fabbrica.demo.machines=true", "fabbrica.data=target/pictured-lab"})
+@TestPropertySource(properties = {"fabbrica.demo.machines=true", "fabbrica.demo.weeks=11", "fabbrica.data=target/pictured-lab"})
 @EnabledIfSystemProperty(named = "screenshots", matches = "true")
 class ScreenshotsTest {
 
@@ -29,19 +33,21 @@ class ScreenshotsTest {
     private Tickets tickets;
     @Autowired
     private Runs runs;
+    @Autowired
+    private Plates plates;
 
     @Test
     void every_main_view_is_pictured() {
         try (InBrowser browser = new InBrowser(port)) {
             Page page = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800));
             picture(browser, page, "counter", "/counter", "h1");
-            picture(browser, page, "ticket-verdict", "/tickets/47", "h1");
-            picture(browser, page, "gauge", "/tickets/40", "#findings");
+            picture(browser, page, "ticket-verdict", ticket("bird-large.stl", TicketState.NEW), "h1");
+            picture(browser, page, "gauge", ticket("mushroom.stl", TicketState.FAILED), "#findings");
             page.locator("#findings button.pin").first().click();
             page.waitForTimeout(2000);
             page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/gauge.png")));
             picture(browser, page, "now", "/now", "h1");
-            page.navigate(browser.at("/tickets/42"));
+            page.navigate(browser.at(ticket("planter.stl", TicketState.ACCEPTED)));
             page.locator("#boxes summary").click();
             page.locator("svg.sheet").first().waitFor();
             page.locator("[data-box-add]").click();
@@ -53,29 +59,35 @@ class ScreenshotsTest {
             Page hers = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800), "june", "demo-member");
             picture(browser, hers, "mine", "/mine", "h1");
             picture(browser, page, "floor", "/floor", "h1");
-            picture(browser, page, "floor-start", "/floor/start/40", "h1");
+            picture(browser, page, "floor-start", "/floor/start/" + plate("cable-comb.stl"), "h1");
             plate(browser, page);
             picture(browser, page, "stores", "/stores", "h1");
             picture(browser, page, "ledger", "/ledger", "h1");
             picture(browser, page, "reliability", "/ledger/reliability", "h1");
             picture(browser, page, "diagnosis", "/floor/runs/" + runs.runs(new RunFilter("", Run.State.FAILED, null, null, "mushroom"), null, 1).getFirst().id(), "h1");
+            picture(browser, page, "board", "/ledger/board", "h1");
             picture(browser, page, "handbook", "/handbook", "h1");
             Page dark = browser.signedIn(new Browser.NewContextOptions().setViewportSize(1280, 800)
                     .setColorScheme(ColorScheme.DARK));
-            dark.navigate(browser.at("/floor/plates/41"));
+            dark.navigate(browser.at("/floor/plates/" + plate("shelf-bracket.stl")));
             dark.locator("#elsewhere td button").first().waitFor();
             dark.waitForTimeout(4000);
             dark.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/floor-plate.png")));
-            Page phone = browser.signedIn(new Browser.NewContextOptions().setViewportSize(400, 800));
-            picture(browser, phone, "ticket-phone", "/tickets/47", "h1");
         }
+    }
+
+    private String ticket(String model, TicketState state) {
+        return "/tickets/" + tickets.inStates(state).stream().filter(each -> each.model().name().equals(model)).findFirst().orElseThrow().id();
+    }
+
+    /** The first that waits. */
+    private long plate(String model) {
+        return plates.inState(LaidPlate.State.QUEUED).stream().filter(each -> each.copies().getFirst().model().equals(model)).mapToLong(LaidPlate::id).min().orElseThrow();
     }
 
     /** The figure that would be late: its trade table, and its layers with supports. */
     private void trade(InBrowser browser, Page page) {
-        String ticket = "/tickets/" + tickets.inStates(TicketState.ACCEPTED).stream()
-                .filter(t -> t.model().name().equals("lighthouse.stl")).findFirst().orElseThrow().id();
-        page.navigate(browser.at(ticket));
+        page.navigate(browser.at(ticket("lighthouse.stl", TicketState.ACCEPTED)));
         page.getByText("What else could be done?").click();
         page.locator("#trade table.trade").waitFor(new Locator.WaitForOptions().setTimeout(60_000));
         page.waitForCondition(() -> page.locator("#trade progress").count() == 0,
@@ -83,7 +95,7 @@ class ScreenshotsTest {
         page.locator("#trade").scrollIntoViewIfNeeded();
         page.evaluate("document.getElementById('trade').scrollIntoView()");
         page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/trade.png")));
-        page.navigate(browser.at("/tickets/40"));
+        page.navigate(browser.at(ticket("mushroom.stl", TicketState.FAILED)));
         page.locator("summary", new Page.LocatorOptions().setHasText("Plan")).click();
         page.getByText("Recipe:").click();
         page.locator("#supports").selectOption("bed");
@@ -96,8 +108,9 @@ class ScreenshotsTest {
     }
 
     /** Parts of three members on one plate, and how each copy ended. */
-    private static void plate(InBrowser browser, Page page) {
-        page.navigate(browser.at("/plates/new?ticket=42&ticket=43&ticket=48"));
+    private void plate(InBrowser browser, Page page) {
+        page.navigate(browser.at("/plates/new?" + Stream.of(ticket("planter.stl", TicketState.ACCEPTED), ticket("key-tag.stl", TicketState.ACCEPTED),
+                ticket("cable-comb.stl", TicketState.FAILED)).map(path -> path.replace("/tickets/", "ticket=")).collect(Collectors.joining("&"))));
         page.getByLabel("Printer").selectOption("old");
         page.getByLabel("Spool").selectOption(page.locator("#spool option", new Page.LocatorOptions().setHasText("bottle green")).getAttribute("value"));
         page.getByText("Lay them together").click();

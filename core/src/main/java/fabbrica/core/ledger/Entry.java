@@ -21,5 +21,7 @@ public record Entry(YearMonth month, Who member, String memberClass, String cour
 
     /** @param id tells members of the same name apart; 0 for nobody */
     public record Who(long id, String name) {
+
+        public static final Who NOBODY = new Who(0, "");
     }
 }

@@ -7,7 +7,6 @@ import java.util.Currency;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
 
 /** Entries summed up by what they are told apart by, one entry after another. */
 public final class Sums<K> {
@@ -36,7 +35,7 @@ public final class Sums<K> {
 
     private static final class Running {
 
-        private final Map<String, Long> coins = new TreeMap<>();
+        private final Map<Currency, Long> coins = new HashMap<>();
         private long copies;
         private long failed;
         private double seconds;
@@ -47,12 +46,12 @@ public final class Sums<K> {
             failed += entry.ending() == Ending.FAILED ? 1 : 0;
             seconds += entry.seconds();
             grams += entry.grams();
-            coins.merge(entry.cost().currency().getCurrencyCode(), entry.cost().coins(), Long::sum);
+            coins.merge(entry.cost().currency(), entry.cost().coins(), Long::sum);
         }
 
         Sum sum() {
             return new Sum(copies, failed, seconds / 3600, grams,
-                    coins.entrySet().stream().map(sum -> Money.ofCoins(sum.getValue(), Currency.getInstance(sum.getKey()))).toList());
+                    coins.entrySet().stream().map(sum -> Money.ofCoins(sum.getValue(), sum.getKey())).sorted(Comparator.comparing(money -> money.currency().getCurrencyCode())).toList());
         }
     }
 }

@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.YearMonth;
 import java.time.ZoneId;
+import java.time.temporal.ChronoField;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -24,7 +25,7 @@ public final class Use {
     private final Sums<String> classes = new Sums<>();
     private final Sums<String> courses = new Sums<>();
     private final Sums<String> purposes = new Sums<>();
-    private final Sums<YearMonth> months = new Sums<>();
+    private final Sums<Long> months = new Sums<>();
     private final Map<String, Machine> machines = new HashMap<>();
     private final List<Duration> waits = new ArrayList<>();
     private final List<Duration> toPrint = new ArrayList<>();
@@ -58,7 +59,7 @@ public final class Use {
             classes.add(entry.memberClass(), entry);
             courses.add(entry.course(), entry);
             purposes.add(entry.purpose(), entry);
-            months.add(entry.month(), entry);
+            months.add(number(entry.month()), entry);
             plastic = plastic.plus(Plastic.of(entry));
         }
     }
@@ -116,8 +117,13 @@ public final class Use {
         return purposes;
     }
 
-    public Sums<YearMonth> months() {
-        return months;
+    public Sum month(YearMonth month) {
+        return months.of(number(month));
+    }
+
+    /** A month's own hash leaves most of a table empty. */
+    private static long number(YearMonth month) {
+        return month.getLong(ChronoField.PROLEPTIC_MONTH);
     }
 
     /** The one that printed longest first. */

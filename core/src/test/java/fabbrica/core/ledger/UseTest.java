@@ -45,7 +45,7 @@ class UseTest {
         assertThat(use.members().of(OTHER_ADA).grams()).isEqualTo(30);
         assertThat(use.classes().of("Students")).isEqualTo(use.all());
         assertThat(use.purposes().of("Prototype")).isEqualTo(Sum.NOTHING);
-        assertThat(use.months().of(NOVEMBER)).isEqualTo(use.all());
+        assertThat(use.month(NOVEMBER)).isEqualTo(use.all());
     }
 
     @Test

@@ -147,10 +147,10 @@ class RunRepository {
                 join run r on r.id = c.run_id join ticket t on t.id = c.ticket_id
                 where t.member_id in (:members) and r.started_at >= :since group by t.member_id
                 union all
-                select t.member_id, sum(m.grams / n.copies), sum(m.total_s / n.copies) / 3600 from run r join promise m on m.id = r.promise_id
-                join plate_copy c on c.plate_id = r.plate_id join ticket t on t.id = c.ticket_id
-                join (select plate_id, count(*) as copies from plate_copy group by plate_id) n on n.plate_id = r.plate_id
-                where r.state = 'RUNNING' and t.member_id in (:members) group by t.member_id""").param("members", members)
+                select member_id, sum(grams / copies), sum(total_s / copies) / 3600 from (
+                    select t.member_id, m.grams, m.total_s, (select count(*) from plate_copy n where n.plate_id = r.plate_id) as copies
+                    from run r join promise m on m.id = r.promise_id join plate_copy c on c.plate_id = r.plate_id join ticket t on t.id = c.ticket_id
+                    where r.state = 'RUNNING' and t.member_id in (:members)) group by member_id""").param("members", members)
                 .param("since", since.toEpochMilli()).query(row -> {
                     used.merge(row.getLong("member_id"), new Used(row.getDouble("g"), row.getDouble("h")),
                             (a, b) -> new Used(a.grams() + b.grams(), a.hours() + b.hours()));

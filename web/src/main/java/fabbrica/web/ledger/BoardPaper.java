@@ -1,5 +1,6 @@
 package fabbrica.web.ledger;
 
+import com.openhtmltopdf.extend.FSStream;
 import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
 import com.openhtmltopdf.svgsupport.BatikSVGDrawer;
@@ -7,8 +8,11 @@ import fabbrica.web.platform.Moments;
 import fabbrica.web.platform.Say;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
 import java.io.OutputStream;
+import java.io.Reader;
 import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import java.util.Map;
 import org.springframework.core.io.ClassPathResource;
@@ -42,9 +46,24 @@ class BoardPaper {
         pdf.useFont(() -> resource("org/apache/pdfbox/resources/ttf/LiberationSans-Regular.ttf"), "Beyond", REGULAR, FontStyle.NORMAL, true);
         try (BatikSVGDrawer drawings = new BatikSVGDrawer()) {
             pdf.useSVGDrawer(drawings);
-            pdf.withHtmlContent(templates.process("ledger/board-paper", new Context(Locale.ENGLISH, Map.of("page", report, "say", say, "moments", moments))), "classpath:/");
+            pdf.useProtocolsStreamImplementation(Shipped::new, "classpath");
+            pdf.withHtmlContent(templates.process("ledger/board-paper", new Context(Locale.ENGLISH, Map.of("page", report, "say", say, "moments", moments))), null);
             pdf.toStream(out);
             pdf.run();
+        }
+    }
+
+    /** A file that ships with the application. @param uri such as classpath:report.css */
+    private record Shipped(String uri) implements FSStream {
+
+        @Override
+        public InputStream getStream() {
+            return resource(uri.substring(uri.indexOf(':') + 1));
+        }
+
+        @Override
+        public Reader getReader() {
+            return new InputStreamReader(getStream(), StandardCharsets.UTF_8);
         }
     }
 

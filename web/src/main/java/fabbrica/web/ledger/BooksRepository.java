@@ -30,19 +30,19 @@ import org.springframework.stereotype.Repository;
 class BooksRepository {
 
     private static final String ENTRIES = """
-            select r.id as run_id, r.started_at, r.cost_currency, p.name as printer, o.grams, o.purged_g, o.support_g, c.ticket_id, c.outcome, c.milligrams, c.seconds, c.cost_minor,
-                t.member_id, t.purpose, t.group_id, m.name as member, m.class as member_class
-            from run r join run_copy c on c.run_id = r.id join promise o on o.id = r.promise_id join printer p on p.id = r.printer_id
-            join ticket t on t.id = c.ticket_id left join member m on m.id = t.member_id
+            select r.id as run_id, r.started_at, r.printer_id, r.cost_currency, o.grams, o.purged_g, o.support_g, c.ticket_id, c.outcome, c.milligrams, c.seconds, c.cost_minor,
+                t.member_id, t.purpose, t.group_id
+            from run r join run_copy c on c.run_id = r.id join promise o on o.id = r.promise_id join ticket t on t.id = c.ticket_id
             where r.started_at >= ? and r.started_at < ? and r.state <> 'RUNNING' order by r.started_at, r.id, c.copy_id""";
     private static final String RUNS = """
-            select p.name as printer, r.started_at, r.real_minutes, r.state, r.minutes_from, o.earliest_s, o.latest_s
-            from run r join promise o on o.id = r.promise_id join printer p on p.id = r.printer_id
+            select r.printer_id, r.started_at, r.real_minutes, r.state, r.minutes_from, o.earliest_s, o.latest_s
+            from run r join promise o on o.id = r.promise_id
             where r.started_at >= ? and r.started_at < ? and r.state <> 'RUNNING'""";
+    /** SQLite takes the tables of a cross join in this order, so that only what was handed out then is looked at. */
     private static final String HANDED_OUT = """
             select max(e.at) as out_at, t.created_at, t.needed_by, d.collect_at,
                 (select max(r.ended_at) from run_copy c join run r on r.id = c.run_id where c.ticket_id = t.id and c.outcome in ('WELL', 'USABLE')) as ready_at
-            from event e join ticket t on t.id = e.ticket_id left join promised d on d.ticket_id = t.id
+            from event e cross join ticket t on t.id = e.ticket_id left join promised d on d.ticket_id = t.id
             where e.kind = 'handed-out' and e.at >= ? and e.at < ? and t.state = 'HANDED_OUT' group by t.id""";
 
     private final JdbcClient jdbc;
@@ -53,18 +53,22 @@ class BooksRepository {
 
     /** In the order in which their runs were started. */
     void entries(Period period, ZoneId zone, Consumer<Booked> each) {
-        Map<Long, String> courses = new HashMap<>();
+        Map<Long, String> courses = new HashMap<>(), classes = new HashMap<>();
+        Map<Long, Who> members = new HashMap<>();
         jdbc.sql("select id, name from ticket_group").query(row -> {
             courses.put(row.getLong("id"), row.getString("name"));
         });
-        Map<Long, Who> members = new HashMap<>();
+        jdbc.sql("select id, name, class from member").query(row -> {
+            members.put(row.getLong("id"), new Who(row.getLong("id"), row.getString("name")));
+            classes.put(row.getLong("id"), row.getString("class"));
+        });
+        Map<String, String> printers = printers();
         read(ENTRIES, period, zone, row -> {
             Instant startedAt = instant(row, "started_at");
             long member = row.getLong("member_id");
             double grams = Math.max(1e-9, row.getDouble("grams"));
-            String name = row.getString("member");
-            each.accept(new Booked(row.getLong("run_id"), row.getLong("ticket_id"), row.getString("printer"), startedAt,
-                    new Entry(YearMonth.from(startedAt.atZone(zone)), members.computeIfAbsent(member, id -> new Who(id, said(name))), said(row.getString("member_class")),
+            each.accept(new Booked(row.getLong("run_id"), row.getLong("ticket_id"), Objects.requireNonNull(printers.get(row.getString("printer_id"))), startedAt,
+                    new Entry(YearMonth.from(startedAt.atZone(zone)), members.getOrDefault(member, Who.NOBODY), classes.getOrDefault(member, ""),
                             courses.getOrDefault(row.getLong("group_id"), ""), purpose(row.getString("purpose")), ending(row.getString("outcome")),
                             row.getLong("milligrams") / 1000.0, Math.min(1, row.getDouble("support_g") / grams), Math.min(1, row.getDouble("purged_g") / grams),
                             row.getLong("seconds"), Money.ofCoins(row.getLong("cost_minor"), Currency.getInstance(row.getString("cost_currency"))))));
@@ -72,11 +76,12 @@ class BooksRepository {
     }
 
     void runs(Period period, ZoneId zone, Consumer<Ran> each) {
+        Map<String, String> printers = printers();
         read(RUNS, period, zone, row -> {
             Instant startedAt = instant(row, "started_at");
             double seconds = 60 * row.getDouble("real_minutes");
             boolean failed = row.getString("state").equals("FAILED");
-            each.accept(new Ran(row.getString("printer"), YearMonth.from(startedAt.atZone(zone)), startedAt, seconds, failed,
+            each.accept(new Ran(Objects.requireNonNull(printers.get(row.getString("printer_id"))), YearMonth.from(startedAt.atZone(zone)), startedAt, seconds, failed,
                     failed || Objects.equals(row.getString("minutes_from"), "ESTIMATE") ? Within.UNTOLD
                             : Ran.within(seconds, row.getDouble("earliest_s"), row.getDouble("latest_s"))));
         });
@@ -95,8 +100,12 @@ class BooksRepository {
         jdbc.sql(sql).params(period.start(zone).toEpochMilli(), period.end(zone).toEpochMilli()).query(row);
     }
 
-    private static String said(@Nullable String name) {
-        return name == null ? "" : name;
+    private Map<String, String> printers() {
+        Map<String, String> names = new HashMap<>();
+        jdbc.sql("select id, name from printer").query(row -> {
+            names.put(row.getString("id"), row.getString("name"));
+        });
+        return names;
     }
 
     private static String purpose(@Nullable String name) {

@@ -104,11 +104,10 @@ class UpgradeController {
      *
      * @param outcome null until something is asked
      */
-    record UpgradePage(List<StockPrinter> printers, String query, @Nullable Standing<Outcome> outcome) {
+    record UpgradePage(List<StockPrinter> printers, Currency currency, String query, @Nullable Standing<Outcome> outcome) {
 
-        /** What is done, if it is. */
-        public Optional<Outcome> done() {
-            return outcome instanceof Standing.Done<Outcome>(Outcome value) ? Optional.of(value) : Optional.empty();
+        public @Nullable Outcome done() {
+            return outcome instanceof Standing.Done<Outcome>(Outcome value) ? value : null;
         }
 
         public Standing.@Nullable Working<Outcome> working() {
@@ -134,7 +133,7 @@ class UpgradeController {
     @PostMapping("/stop/{job}")
     String stop(@PathVariable long job) {
         upgrades.stop(job);
-        return "redirect:/ledger/upgrade";
+        return "plan/plan :: stopped";
     }
 
     private String page(MultiValueMap<String, String> values, Model page, String view) {
@@ -142,7 +141,7 @@ class UpgradeController {
         Optional<Asked> asked = form.text("as").isEmpty() ? Optional.empty() : asked(form);
         page.addAttribute("v", values.toSingleValueMap());
         page.addAttribute("problems", form.problems());
-        page.addAttribute("page", new UpgradePage(inventory.printers(), LedgerController.query(values), asked.map(this::outcome).orElse(null)));
+        page.addAttribute("page", new UpgradePage(inventory.printers(), inventory.lab().currency(), LedgerController.query(values), asked.map(this::outcome).orElse(null)));
         return view;
     }
 

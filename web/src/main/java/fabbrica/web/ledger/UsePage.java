@@ -54,11 +54,11 @@ record UsePage(Use use, Use year, int machines) {
 
     /** From the first in which something was printed. */
     public List<Row> months() {
-        return year.period().each().stream().map(month -> new Line<>(month, year.months().of(month))).dropWhile(line -> line.sum().equals(Sum.NOTHING)).map(line -> row(MONTH.format(line.of()), line.sum(), mostHours())).toList();
+        return year.period().each().stream().map(month -> new Line<>(month, year.month(month))).dropWhile(line -> line.sum().equals(Sum.NOTHING)).map(line -> row(MONTH.format(line.of()), line.sum(), mostHours())).toList();
     }
 
     private double mostHours() {
-        return year.period().each().stream().map(year.months()::of).mapToDouble(Sum::hours).max().orElse(0);
+        return year.period().each().stream().map(year::month).mapToDouble(Sum::hours).max().orElse(0);
     }
 
     public List<Row> purposes() {

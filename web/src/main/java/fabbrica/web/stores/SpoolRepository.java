@@ -12,6 +12,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.Currency;
 import java.util.HashMap;
 import java.util.List;
@@ -95,14 +96,17 @@ class SpoolRepository {
                 .params(Arrays.asList(id, at.toEpochMilli(), who, kind.name(), Math.round(grams * 1000), runId, reason)).update();
     }
 
-    /** Grams booked on each spool since it was last known for certain. */
-    Map<Long, Double> bookedSinceKnown() {
+    /** Grams booked on each of some spools since it was last known for certain; those on which nothing was are left out. */
+    Map<Long, Double> bookedSinceKnown(Collection<Long> spools) {
         Map<Long, Double> booked = new HashMap<>();
+        if (spools.isEmpty()) {
+            return booked;
+        }
         jdbc.sql("""
                 select m.spool_id, -sum(m.milligrams) / 1000.0 as grams from spool_movement m
-                where m.kind in ('USED', 'FAILED', 'PURGED') and m.id > (select coalesce(max(k.id), 0) from spool_movement k
+                where m.spool_id in (:spools) and m.kind in ('USED', 'FAILED', 'PURGED') and m.id > (select coalesce(max(k.id), 0) from spool_movement k
                     where k.spool_id = m.spool_id and k.kind in ('ADDED', 'WEIGHED', 'CORRECTED'))
-                group by m.spool_id""").query(row -> {
+                group by m.spool_id""").param("spools", spools).query(row -> {
                     booked.put(row.getLong("spool_id"), row.getDouble("grams"));
                 });
         return booked;

@@ -52,8 +52,9 @@ public class Spools {
      * worked out, and its error has grown as large as to matter. Those whose empty reel nobody has weighed are left out.
      */
     public List<StockSpool> toWeigh(List<StockSpool> some) {
-        Map<Long, Double> booked = repository.bookedSinceKnown();
-        return some.stream().filter(spool -> spool.tareG() != null && booked.getOrDefault(spool.id(), 0.0) > spool.spool().remainingG()).toList();
+        List<StockSpool> weighable = some.stream().filter(spool -> spool.tareG() != null).toList();
+        Map<Long, Double> booked = repository.bookedSinceKnown(weighable.stream().map(StockSpool::id).toList());
+        return weighable.stream().filter(spool -> booked.getOrDefault(spool.id(), 0.0) > spool.spool().remainingG()).toList();
     }
 
     public Optional<StockSpool> spool(long id) {

@@ -83,7 +83,7 @@ class UpgradePagesTest {
     void the_page_says_hours_money_and_when_a_price_is_earned() throws Exception {
         String id = steps.printer();
         printed(id, 40, 2);
-        String asked = "printer=%s&runs=5&as=%s&bore=0.8&price=120".formatted(id, id);
+        String asked = "printer=%s&runs=5&as=%s&acceleration=9000&price=120".formatted(id, id);
         Awaitility.await().atMost(LIMIT).untilAsserted(() -> mvc.perform(open("/ledger/upgrade/outcome?" + asked)).andExpect(content().string(containsString("It would have saved"))));
         assertPage("/ledger/upgrade?" + asked, "At that rate its price is earned in");
     }
