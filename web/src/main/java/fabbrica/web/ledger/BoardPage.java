@@ -46,7 +46,7 @@ record BoardPage(String lab, LocalDate today, UsePage use, UsePage before, List<
         if (sum.copies() == 0) {
             return "Nothing was printed in %s.".formatted(now.period().spoken());
         }
-        String things = "In %s, %s had %s printed, in %s hours of machine time.".formatted(now.period().spoken(), Spoken.count(use.people(), "person").replace("persons", "people"),
+        String things = "In %s, %s had %s printed, in %s hours of machine time.".formatted(now.period().spoken(), use.people() == 1 ? "one person" : Spoken.count(use.people()) + " people",
                 Spoken.count(sum.good(), "thing"), Spoken.number(sum.hours(), 0));
         String failures = sum.failed() == 0 ? "No print failed." : "%s of %s failed.".formatted(Spoken.count(sum.failed()), Spoken.count(sum.copies(), "print"));
         return things + " " + failures + waiting(now.waits()) + wasted(now.plastic());

@@ -51,8 +51,12 @@ class BooksRepository {
         this.jdbc = jdbc;
     }
 
-    /** In the order in which their runs were started. */
-    void entries(Period period, ZoneId zone, Consumer<Booked> each) {
+    /**
+     * In the order in which their runs were started.
+     *
+     * @param printers their names
+     */
+    void entries(Period period, ZoneId zone, Map<String, String> printers, Consumer<Booked> each) {
         Map<Long, String> courses = new HashMap<>(), classes = new HashMap<>();
         Map<Long, Who> members = new HashMap<>();
         jdbc.sql("select id, name from ticket_group").query(row -> {
@@ -62,7 +66,6 @@ class BooksRepository {
             members.put(row.getLong("id"), new Who(row.getLong("id"), row.getString("name")));
             classes.put(row.getLong("id"), row.getString("class"));
         });
-        Map<String, String> printers = printers();
         read(ENTRIES, period, zone, row -> {
             Instant startedAt = instant(row, "started_at");
             long member = row.getLong("member_id");
@@ -75,8 +78,7 @@ class BooksRepository {
         });
     }
 
-    void runs(Period period, ZoneId zone, Consumer<Ran> each) {
-        Map<String, String> printers = printers();
+    void runs(Period period, ZoneId zone, Map<String, String> printers, Consumer<Ran> each) {
         read(RUNS, period, zone, row -> {
             Instant startedAt = instant(row, "started_at");
             double seconds = 60 * row.getDouble("real_minutes");
@@ -98,14 +100,6 @@ class BooksRepository {
 
     private void read(String sql, Period period, ZoneId zone, RowCallbackHandler row) {
         jdbc.sql(sql).params(period.start(zone).toEpochMilli(), period.end(zone).toEpochMilli()).query(row);
-    }
-
-    private Map<String, String> printers() {
-        Map<String, String> names = new HashMap<>();
-        jdbc.sql("select id, name from printer").query(row -> {
-            names.put(row.getString("id"), row.getString("name"));
-        });
-        return names;
     }
 
     private static String purpose(@Nullable String name) {

@@ -90,6 +90,9 @@ class BooksTest {
     void months_that_are_none_are_said_and_the_usual_ones_shown() throws Exception {
         mvc.perform(open("/ledger/use?from=soon")).andExpect(status().isOk()).andExpect(content().string(containsString("“soon” is not a month such as 2026-11.")))
                 .andExpect(content().string(containsString("June Abara")));
+        mvc.perform(open("/ledger/use?to=%2B999999999-12")).andExpect(status().isOk()).andExpect(content().string(containsString("is not a month")));
+        mvc.perform(open("/ledger/board?from=0000-01&to=0000-01")).andExpect(status().isOk());
+        mvc.perform(open("/ledger/board?from=9999-12&to=9999-12")).andExpect(content().string(containsString("Nothing was printed in December 9999.")));
         mvc.perform(open("/ledger/board?from=2026-05&to=2026-02")).andExpect(content().string(containsString("The last month comes before the first.")));
     }
 
