@@ -93,6 +93,11 @@ class Diagnosing {
             return other != null && next(Remedy.Kind.SPOOL);
         }
 
+        /** Whether another spool is to be taken and there is none. */
+        public boolean lacksOther() {
+            return other == null && next(Remedy.Kind.SPOOL);
+        }
+
         /** Whether that is done on its ticket, and not on the plate. */
         public boolean changesPart() {
             return next(Remedy.Kind.PART);

@@ -5,9 +5,7 @@ import fabbrica.core.ledger.Upgrade;
 import fabbrica.core.recipe.Kinematics;
 import fabbrica.core.recipe.Nozzle;
 import fabbrica.core.recipe.Printer;
-import fabbrica.core.units.Money;
 import fabbrica.core.units.OutOfRange;
-import fabbrica.core.units.Spoken;
 import fabbrica.web.floor.Run;
 import fabbrica.web.floor.RunFilter;
 import fabbrica.web.floor.Runs;
@@ -20,15 +18,12 @@ import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.StockPrinter;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Currency;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -68,57 +63,6 @@ class UpgradeController {
     private record Asked(String printerId, int runs, StockPrinter as, double price) {
     }
 
-    /** A run on both machines. */
-    record Row(Run run, Outlay was, Outlay would) {
-    }
-
-    /** A run that cannot be replayed there. */
-    record LeftOut(Run run, String why) {
-    }
-
-    /** What came of it. */
-    record Outcome(Upgrade upgrade, List<Row> rows, List<LeftOut> leftOut, Currency currency, double price) {
-
-        public String money(double amount) {
-            return Money.of(amount, currency).toString();
-        }
-
-        /** "It would have saved 3.2 h a month, 18 % of the time, and 1.40 EUR." */
-        public String sentence() {
-            double hours = upgrade.hoursSavedAMonth(), saved = upgrade.moneySavedAMonth();
-            String time = "%s h a month, %s of the time,".formatted(Spoken.number(Math.abs(hours), 1), Spoken.percent(Math.abs(upgrade.timeShare())));
-            return "It would have %s %s and %s %s a month for plastic, electricity and machine hours.".formatted(hours >= 0 ? "saved" : "taken", hours >= 0 ? time : time + " more",
-                    saved >= 0 ? "saved" : "cost", money(Math.abs(saved)) + (saved >= 0 ? "" : " more"));
-        }
-
-        /** When the price would be earned; empty without a price. */
-        public String payback() {
-            OptionalDouble months = upgrade.monthsToPayBack(price);
-            return price == 0 ? "" : months.isEmpty() ? "It saves no money, so that its price is never earned; what counts are the hours."
-                    : "At that rate its price is earned in %s months.".formatted(Spoken.number(months.getAsDouble(), months.getAsDouble() < 10 ? 1 : 0));
-        }
-    }
-
-    /**
-     * The form, and what came of it.
-     *
-     * @param outcome null until something is asked
-     */
-    record UpgradePage(List<StockPrinter> printers, Currency currency, String query, @Nullable Standing<Outcome> outcome) {
-
-        public @Nullable Outcome done() {
-            return outcome instanceof Standing.Done<Outcome>(Outcome value) ? value : null;
-        }
-
-        public Standing.@Nullable Working<Outcome> working() {
-            return outcome instanceof Standing.Working<Outcome> working ? working : null;
-        }
-
-        public @Nullable String failed() {
-            return outcome instanceof Standing.Failed<Outcome>(String sentence) ? sentence : null;
-        }
-    }
-
     @GetMapping
     String upgrade(@RequestParam MultiValueMap<String, String> values, Model page) {
         return page(values, page, "ledger/upgrade");
@@ -147,8 +91,8 @@ class UpgradeController {
 
     private Optional<Asked> asked(FormValues form) {
         int count = form.text("runs").isEmpty() ? USUAL_RUNS : form.count("runs", "Runs");
-        double price = form.text("price").isEmpty() ? 0 : form.number("price", "Price");
-        double bore = changed(form, "bore", "Bore"), flow = changed(form, "flow", "Flow"), acceleration = changed(form, "acceleration", "Acceleration"), speed = changed(form, "speed", "Top speed");
+        double bore = said(form, "bore", "Bore"), flow = said(form, "flow", "Flow"), acceleration = said(form, "acceleration", "Acceleration"), speed = said(form, "speed", "Top speed"),
+                price = said(form, "price", "Price");
         return form.made(() -> {
             StockPrinter as = inventory.printer(form.text("as")).orElseThrow(() -> new OutOfRange("Choose a printer of the lab to begin from."));
             return new Asked(form.text("printer"), OutOfRange.check("Runs", count, 1, MOST_RUNS), as.with(with(as.printer(), bore, flow, acceleration, speed)),
@@ -156,8 +100,8 @@ class UpgradeController {
         });
     }
 
-    /** 0 when it stays as it is. */
-    private static double changed(FormValues form, String name, String label) {
+    /** 0 when nothing is. */
+    private static double said(FormValues form, String name, String label) {
         return form.text(name).isEmpty() ? 0 : form.number(name, label);
     }
 
@@ -169,25 +113,25 @@ class UpgradeController {
         return (bore == 0 ? printer : printer.with(new Nozzle(bore, printer.nozzle().hardened()))).with(kinematics);
     }
 
-    private Standing<Outcome> outcome(Asked asked) {
+    private Standing<UpgradePage.Outcome> outcome(Asked asked) {
         List<Run> latest = runs.runs(new RunFilter(asked.printerId(), Run.State.DONE, null, null, ""), null, asked.runs());
         return upgrades.of(latest.stream().map(Run::plateId).toList(), asked.as()).map(replayed -> outcome(asked, latest, replayed));
     }
 
-    private Outcome outcome(Asked asked, List<Run> latest, List<Replayed> replayed) {
+    private UpgradePage.Outcome outcome(Asked asked, List<Run> latest, List<Replayed> replayed) {
         Map<Long, Replayed> byPlate = replayed.stream().collect(Collectors.toMap(Replayed::plate, Function.identity(), (one, again) -> one));
-        List<Row> rows = new ArrayList<>();
-        List<LeftOut> leftOut = new ArrayList<>();
+        List<UpgradePage.Row> rows = new ArrayList<>();
+        List<UpgradePage.LeftOut> leftOut = new ArrayList<>();
         for (Run run : latest) {
             Replayed there = byPlate.get(run.plateId());
             if (there != null && there.was() != null && there.would() != null) {
-                rows.add(new Row(run, there.was(), there.would()));
+                rows.add(new UpgradePage.Row(run, there.was(), there.would()));
             } else if (there != null) {
-                leftOut.add(new LeftOut(run, there.why()));
+                leftOut.add(new UpgradePage.LeftOut(run, there.why()));
             }
         }
         double days = rows.isEmpty() ? 1 : Math.max(1, Duration.between(rows.getLast().run().startedAt(), moments.now()).toMinutes() / 1440.0);
-        return new Outcome(new Upgrade(sum(rows.stream().map(Row::was)), sum(rows.stream().map(Row::would)), days), rows, leftOut, inventory.lab().currency(), asked.price());
+        return new UpgradePage.Outcome(new Upgrade(sum(rows.stream().map(UpgradePage.Row::was)), sum(rows.stream().map(UpgradePage.Row::would)), days), rows, leftOut, inventory.lab().currency(), asked.price());
     }
 
     private static Outlay sum(Stream<Outlay> outlays) {

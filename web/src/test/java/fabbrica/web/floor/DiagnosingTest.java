@@ -110,6 +110,17 @@ class DiagnosingTest {
     }
 
     @Test
+    void where_there_is_no_other_spool_none_is_offered() {
+        Run run = failed(steps.queued(Shapes.box(20, 20, 6), 1, printer, steps.spool("pla", 300)), Sign.of(Defect.RAN_OUT));
+        Diagnosing.Thought thought = diagnosing.of(run, diagnosing.tries(run.id()));
+        assertThat(thought.takesOther()).isTrue();
+        assertThat(thought.lacksOther()).isFalse();
+        Diagnosing.Thought empty = new Diagnosing.Thought(run, thought.diagnosis(), null, thought.ticket(), false);
+        assertThat(empty.takesOther()).isFalse();
+        assertThat(empty.lacksOther()).isTrue();
+    }
+
+    @Test
     void a_run_that_went_well_has_nothing_to_be_explained() throws Exception {
         long run = steps.started(steps.queued(Shapes.box(20, 20, 6), 1, printer, spool));
         steps.end(run, Outcome.WELL, 20, 1);
