@@ -58,7 +58,7 @@ record BoardPage(String lab, LocalDate today, UsePage use, UsePage before, List<
     }
 
     private static String wasted(Plastic plastic) {
-        return " Of %s of plastic, %s went into what people took home.".formatted(Spoken.weight(plastic.all()), Spoken.percent(plastic.parts() / plastic.all()));
+        return plastic.all() == 0 ? "" : " Of %s of plastic, %s went into what people took home.".formatted(Spoken.weight(plastic.all()), Spoken.percent(plastic.parts() / plastic.all()));
     }
 
     public String said(List<Money> sums) {

@@ -54,11 +54,9 @@ record UsePage(Use use, Use year, int machines) {
 
     /** From the first in which something was printed. */
     public List<Row> months() {
-        return year.period().each().stream().map(month -> new Line<>(month, year.month(month))).dropWhile(line -> line.sum().equals(Sum.NOTHING)).map(line -> row(MONTH.format(line.of()), line.sum(), mostHours())).toList();
-    }
-
-    private double mostHours() {
-        return year.period().each().stream().map(year::month).mapToDouble(Sum::hours).max().orElse(0);
+        List<Line<String>> months = year.period().each().stream().map(month -> new Line<>(MONTH.format(month), year.month(month)))
+                .dropWhile(line -> line.sum().equals(Sum.NOTHING)).toList();
+        return rows(months, "");
     }
 
     public List<Row> purposes() {
