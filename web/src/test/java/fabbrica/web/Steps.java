@@ -13,22 +13,25 @@ import fabbrica.core.recipe.StartingPoint;
 import fabbrica.web.account.Role;
 import fabbrica.web.counter.HandOver;
 import fabbrica.web.counter.Intake;
-import fabbrica.web.floor.RunEnd;
 import fabbrica.web.floor.RunEnd.CopyEnd;
 import fabbrica.web.floor.RunEnd.Outcome;
-import fabbrica.web.floor.Took;
-import fabbrica.web.floor.Took.Source;
+import fabbrica.web.floor.RunEnd;
 import fabbrica.web.floor.Runs;
+import fabbrica.web.floor.Took.Source;
+import fabbrica.web.floor.Took;
 import fabbrica.web.plan.Plan;
 import fabbrica.web.plan.PlanEntry;
 import fabbrica.web.plan.Plans;
 import fabbrica.web.plan.Plates;
+import fabbrica.web.platform.storage.FileStore;
 import fabbrica.web.stores.Inventory;
 import fabbrica.web.stores.SpoolEntry;
 import fabbrica.web.stores.Spools;
 import fabbrica.web.stores.StockPrinter;
 import fabbrica.web.ticket.Purpose;
 import fabbrica.web.ticket.Ticket.Request;
+import fabbrica.web.ticket.Ticket;
+import fabbrica.web.ticket.TicketState;
 import fabbrica.web.ticket.Tickets;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -36,7 +39,9 @@ import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Steps a ticket takes before a test begins, and requests as the coordinator's browser sends them. */
 public class Steps {
@@ -48,8 +53,12 @@ public class Steps {
     private final Runs runs;
     private final Inventory inventory;
     private final Spools spools;
+    private final FileStore files;
+    private final JdbcClient jdbc;
+    private final TransactionTemplate transaction;
 
-    Steps(Intake intake, Tickets tickets, Plans plans, Plates plates, Runs runs, Inventory inventory, Spools spools) {
+    Steps(Intake intake, Tickets tickets, Plans plans, Plates plates, Runs runs, Inventory inventory, Spools spools,
+          FileStore files, JdbcClient jdbc, TransactionTemplate transaction) {
         this.intake = intake;
         this.tickets = tickets;
         this.plans = plans;
@@ -57,6 +66,23 @@ public class Steps {
         this.runs = runs;
         this.inventory = inventory;
         this.spools = spools;
+        this.files = files;
+        this.jdbc = jdbc;
+        this.transaction = transaction;
+    }
+
+    /** Closes a ticket and lets its model go, as happens when it has been kept long enough. @return the file that was */
+    public String forgetModel(long ticketId) {
+        Ticket ticket = tickets.ticket(ticketId);
+        if (ticket.state() == TicketState.PRINTED) {
+            tickets.handOut(ticket, "mira");
+        } else {
+            tickets.withdraw(ticket, "not needed any more", "mira");
+        }
+        String file = ticket.part().sha256();
+        transaction.executeWithoutResult(status -> jdbc.sql("update model set sha256 = null where id = ?").params(ticket.model().id()).update());
+        files.release(file);
+        return file;
     }
 
     public static MockHttpServletRequestBuilder open(String address) {

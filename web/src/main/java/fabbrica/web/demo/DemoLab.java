@@ -87,8 +87,9 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * An invented workshop with three weeks behind it. Everything goes through the same steps as in the browser; promises
- * are real estimates, only what happened to the runs is made up, from a fixed seed.
+ * An invented workshop with three weeks behind it, before which there may be more weeks, or years ({@link YearsRepository}). Everything
+ * else goes through the same steps as in the browser; promises are real estimates, only what happened to the runs is made up, from a
+ * fixed seed.
  */
 @Component
 @Lazy(false)

@@ -113,7 +113,7 @@ class Diagnosing {
         StockSpool spool = spools.spool(run.spoolId()).orElseThrow();
         Material material = inventory.material(spool.spool().materialId()).orElseThrow();
         LaidCopy failed = failed(run, plate);
-        Standing<List<LaidLayer>> laid = layers.ask(plate, material);
+        Standing<List<LaidLayer>> laid = meshes.isKept(plate.plate()) ? layers.ask(plate, material) : new Standing.Done<>(List.of());
         Circumstances circumstances = circumstances(run, plate, failed.copy().part(), material, spool, laid instanceof Standing.Done<List<LaidLayer>>(List<LaidLayer> known) ? known : List.of(),
                 tries);
         Diagnosis diagnosis = Diagnosis.of(run.signs(), circumstances);
@@ -162,7 +162,7 @@ class Diagnosing {
     }
 
     private Shape shape(Part part, StockPrinter printer) {
-        if (sliced.isOne(part)) {
+        if (sliced.isOne(part) || !meshes.isKept(part)) {
             return Shape.UNKNOWN;
         }
         Inspection inspection = inspections.of(part);

@@ -40,10 +40,11 @@ class BooksRepository {
             where r.started_at >= ? and r.started_at < ? and r.state <> 'RUNNING'""";
     /** SQLite takes the tables of a cross join in this order, so that only what was handed out then is looked at. */
     private static final String HANDED_OUT = """
-            select max(e.at) as out_at, t.created_at, t.needed_by, d.collect_at,
+            select e.at as out_at, t.created_at, t.needed_by, d.collect_at,
                 (select max(r.ended_at) from run_copy c join run r on r.id = c.run_id where c.ticket_id = t.id and c.outcome in ('WELL', 'USABLE')) as ready_at
             from event e cross join ticket t on t.id = e.ticket_id left join promised d on d.ticket_id = t.id
-            where e.kind = 'handed-out' and e.at >= ? and e.at < ? and t.state = 'HANDED_OUT' group by t.id""";
+            where e.kind = 'handed-out' and e.at >= ? and e.at < ? and t.state = 'HANDED_OUT'
+                and not exists (select 1 from event later where later.ticket_id = e.ticket_id and later.kind = 'handed-out' and later.id > e.id)""";
 
     private final JdbcClient jdbc;
 
@@ -89,7 +90,7 @@ class BooksRepository {
         });
     }
 
-    /** What was handed out last in a period, and has not come back. */
+    /** What was handed out for good in a period. */
     void handedOut(Period period, ZoneId zone, Consumer<HandedOut> each) {
         read(HANDED_OUT, period, zone, row -> {
             Instant out = instant(row, "out_at");

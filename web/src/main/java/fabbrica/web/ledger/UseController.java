@@ -3,16 +3,18 @@ package fabbrica.web.ledger;
 import fabbrica.core.estimate.Tariff;
 import fabbrica.core.estimate.Tariff.Used;
 import fabbrica.core.ledger.Entry;
-import fabbrica.core.ledger.Entry.Who;
 import fabbrica.core.ledger.Period;
-import fabbrica.core.ledger.Sums.Line;
 import fabbrica.core.ledger.Use;
 import fabbrica.core.units.Spoken;
+import fabbrica.web.account.Member;
+import fabbrica.web.account.Members;
 import fabbrica.web.plan.Usage;
 import fabbrica.web.platform.Attachment;
 import fabbrica.web.platform.FormValues;
 import fabbrica.web.platform.Moments;
 import fabbrica.web.stores.Inventory;
+import fabbrica.web.ticket.TicketState;
+import fabbrica.web.ticket.Tickets;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.YearMonth;
@@ -21,8 +23,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.Function;
-import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -38,12 +40,16 @@ class UseController {
     private final Books books;
     private final Inventory inventory;
     private final Moments moments;
+    private final Members members;
+    private final Tickets tickets;
     private final Usage usage;
 
-    UseController(Books books, Inventory inventory, Moments moments, Usage usage) {
+    UseController(Books books, Inventory inventory, Moments moments, Members members, Tickets tickets, Usage usage) {
         this.books = books;
         this.inventory = inventory;
         this.moments = moments;
+        this.members = members;
+        this.tickets = tickets;
         this.usage = usage;
     }
 
@@ -72,13 +78,14 @@ class UseController {
         if (tariff.freeGrams() == 0 && tariff.freeHours() == 0) {
             return List.of();
         }
-        Map<Long, Who> served = month.members().largestFirst().stream().map(Line::of).filter(who -> who.id() > 0).collect(Collectors.toMap(Who::id, Function.identity()));
+        Stream<@Nullable Long> printing = tickets.inStates(TicketState.RUNNING).stream().map(ticket -> ticket.request().memberId());
+        Map<Long, Member> served = members.members(Stream.concat(printing, month.members().largestFirst().stream().map(line -> line.of().id())).toList());
         return usage.usedThisMonth(List.copyOf(served.keySet())).entrySet().stream().map(entry -> free(Objects.requireNonNull(served.get(entry.getKey())), entry.getValue(), tariff))
                 .sorted(Comparator.comparingDouble((Free free) -> free.used().grams()).reversed()).toList();
     }
 
-    private static Free free(Who who, Used used, Tariff tariff) {
-        return new Free(who.name(), used, tariff.freeGrams() <= used.grams() && tariff.freeHours() <= used.hours());
+    private static Free free(Member member, Used used, Tariff tariff) {
+        return new Free(member.name(), used, tariff.freeGrams() <= used.grams() && tariff.freeHours() <= used.hours());
     }
 
     /** Each copy of each run, written as they are read. */

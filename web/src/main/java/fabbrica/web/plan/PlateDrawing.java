@@ -50,7 +50,7 @@ public class PlateDrawing {
 
     /** The same as far as its models are kept; null when one is not. */
     public @Nullable Sheet ofKept(LaidPlate plate, Printer printer) {
-        return plate.copies().stream().allMatch(copy -> meshes.isKept(copy.copy().part())) ? of(plate, printer) : null;
+        return meshes.isKept(plate.plate()) ? of(plate, printer) : null;
     }
 
     public Sheet of(LaidPlate plate, Printer printer) {

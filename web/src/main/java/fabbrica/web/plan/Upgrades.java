@@ -11,6 +11,7 @@ import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.Spool;
 import fabbrica.core.units.Progress;
 import fabbrica.web.platform.Caches;
+import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Shop;
 import fabbrica.web.platform.Standing;
 import fabbrica.web.platform.Works;
@@ -35,15 +36,17 @@ public class Upgrades {
     private final Laying laying;
     private final Inventory inventory;
     private final Spools spools;
+    private final Meshes meshes;
     private final Shop shop;
     private final Expectations expectations;
     private final Works<Asked, List<Replayed>> works = new Works<>(Caches.of(20).build(), "It could not be worked out. Try fewer runs, or another machine.", this::work);
 
-    Upgrades(Plates plates, Laying laying, Inventory inventory, Spools spools, Shop shop, Expectations expectations) {
+    Upgrades(Plates plates, Laying laying, Inventory inventory, Spools spools, Meshes meshes, Shop shop, Expectations expectations) {
         this.plates = plates;
         this.laying = laying;
         this.inventory = inventory;
         this.spools = spools;
+        this.meshes = meshes;
         this.shop = shop;
         this.expectations = expectations;
     }
@@ -96,6 +99,9 @@ public class Upgrades {
         StockPrinter from = inventory.printer(entry.printerId()).orElseThrow();
         Spool spool = spools.spool(Objects.requireNonNull(entry.spoolId())).orElseThrow().spool();
         Material material = inventory.material(spool.materialId()).orElseThrow();
+        if (!meshes.isKept(plate.plate())) {
+            return Replayed.not(plate.id(), "its model is no longer kept");
+        }
         if (laying.isFixed(plate.plate())) {
             return Replayed.not(plate.id(), "it came sliced for its machine");
         }

@@ -13,6 +13,7 @@ import fabbrica.core.mesh.io.ModelReading.UnreadableModel;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.recipe.Part;
+import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.web.platform.storage.FileStore;
 import java.nio.file.Files;
@@ -49,6 +50,11 @@ public class Meshes {
     /** Whether the part's file is still there. */
     public boolean isKept(Part part) {
         return !part.sha256().isEmpty() && Files.exists(files.path(part.sha256()));
+    }
+
+    /** Whether the files of all parts on a plate are still there. */
+    public boolean isKept(Plate plate) {
+        return plate.copies().stream().allMatch(copy -> isKept(copy.part()));
     }
 
     /** The mesh in millimetres as it lies. */

@@ -121,6 +121,15 @@ class DiagnosingTest {
     }
 
     @Test
+    void without_its_model_the_shape_tells_nothing_and_the_rest_still_does() throws Exception {
+        Run run = failed(steps.queued(Shapes.box(5, 5, 61), 1, printer, spool), Sign.of(Defect.CAME_OFF));
+        String file = steps.forgetModel(plates.plate(run.plateId()).copies().getFirst().ticketId());
+        assertThat(plates.plate(run.plateId()).copies().getFirst().copy().part().sha256()).isEqualTo(file);
+        mvc.perform(open("/floor/runs/%d/diagnosis".formatted(run.id()))).andExpect(content().string(containsString("Likely cause")))
+                .andExpect(content().string(not(containsString("contact 25 mm²"))));
+    }
+
+    @Test
     void a_run_that_went_well_has_nothing_to_be_explained() throws Exception {
         long run = steps.started(steps.queued(Shapes.box(20, 20, 6), 1, printer, spool));
         steps.end(run, Outcome.WELL, 20, 1);

@@ -13,6 +13,7 @@ import fabbrica.web.DemoLabTest;
 import fabbrica.web.Steps;
 import fabbrica.web.floor.RunEnd.Outcome;
 import fabbrica.web.floor.Runs;
+import fabbrica.web.plan.Plates;
 import fabbrica.web.plan.Upgrades;
 import fabbrica.web.plan.Upgrades.Replayed;
 import fabbrica.web.platform.Standing;
@@ -38,6 +39,8 @@ class UpgradePagesTest {
     private Steps steps;
     @Autowired
     private Runs runs;
+    @Autowired
+    private Plates plates;
     @Autowired
     private Upgrades upgrades;
     @Autowired
@@ -77,6 +80,15 @@ class UpgradePagesTest {
         StockPrinter noPla = other.with(new Printer(id, other.name(), other.printer().bed(), other.printer().nozzle(), other.printer().kinematics(),
                 other.printer().preparation(), 1.75, false, 260, 100, Set.of("petg")));
         assertThat(replayed(List.of(large), noPla).getFirst().why()).isEqualTo("PLA is not printed there");
+    }
+
+    @Test
+    void what_is_no_longer_kept_is_left_out_and_the_others_are_not() {
+        String id = steps.printer();
+        long gone = printed(id, 41, 1), there = printed(id, 42, 1);
+        steps.forgetModel(plates.plate(gone).copies().getFirst().ticketId());
+        List<Replayed> replayed = replayed(List.of(gone, there), inventory.printer(id).orElseThrow());
+        assertThat(replayed).extracting(Replayed::why).containsExactly("its model is no longer kept", "");
     }
 
     @Test
