@@ -57,7 +57,7 @@ class BoardController {
 
     private BoardPage report(FormValues form) {
         Period period = books.period(form, 1), before = period.before();
-        List<Use> uses = books.of(List.of(period, before, period.months() < YEAR ? Period.upTo(period.to(), YEAR) : period));
+        List<Use> uses = books.of(List.of(period, before, Period.upTo(period.to(), YEAR)));
         int machines = inventory.printers().size();
         Lab lab = inventory.lab();
         ZoneId zone = inventory.zone();

@@ -6,6 +6,8 @@ import fabbrica.core.ledger.Use;
 import fabbrica.core.ledger.Waits;
 import fabbrica.core.units.Money;
 import fabbrica.core.units.Spoken;
+import fabbrica.web.ledger.UsePage.MachineRow;
+import fabbrica.web.ledger.UsePage.Row;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -20,6 +22,9 @@ import java.util.stream.Collectors;
 record BoardPage(String lab, LocalDate today, UsePage use, UsePage before, List<Money> paid, List<Money> paidBefore, List<Money> due) {
 
     private static final double KILO = 1000;
+    /** So that the report stays within its two pages. */
+    private static final int MOST_ROWS = 4;
+    private static final int MOST_MACHINES = 10;
 
     /** A number that matters, and what it was before. */
     record Figure(String what, String value, String before) {
@@ -33,6 +38,21 @@ record BoardPage(String lab, LocalDate today, UsePage use, UsePage before, List<
                 new Figure("kg of plastic", Spoken.number(now.grams() / KILO, 1), Spoken.number(then.grams() / KILO, 1)),
                 new Figure("of prints failed", Spoken.percent(now.failedShare()), Spoken.percent(then.failedShare())),
                 new Figure("paid by members", said(paid), said(paidBefore)));
+    }
+
+    /** The classes of members for which most was printed. */
+    public List<Row> classes() {
+        return use.classes().stream().limit(MOST_ROWS).toList();
+    }
+
+    /** So with courses. */
+    public List<Row> courses() {
+        return use.courses().stream().limit(MOST_ROWS).toList();
+    }
+
+    /** Those that printed longest. */
+    public List<MachineRow> machines() {
+        return use.machineRows().stream().limit(MOST_MACHINES).toList();
     }
 
     /** The months that the figures are compared with. */

@@ -25,7 +25,6 @@ import java.util.stream.Stream;
 record UsePage(Use use, Use year, int machines) {
 
     private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("MMM yyyy", Locale.ENGLISH);
-    private static final int MOST_COURSES = 8;
     private static final int MOST_MEMBERS = 50;
 
     /** A row of a table: what, what it came to, and its bar. */
@@ -67,9 +66,9 @@ record UsePage(Use use, Use year, int machines) {
         return rows(use.classes().largestFirst(), "no class");
     }
 
-    /** Courses, the largest; what is of none is left out. */
+    /** What is of no course is left out. */
     public List<Row> courses() {
-        return rows(use.courses().largestFirst().stream().filter(line -> !line.of().isEmpty()).limit(MOST_COURSES).toList(), "");
+        return rows(use.courses().largestFirst().stream().filter(line -> !line.of().isEmpty()).toList(), "");
     }
 
     public List<Row> members() {

@@ -104,6 +104,14 @@ class BooksTest {
     }
 
     @Test
+    void of_many_years_the_report_shows_the_last_twelve_months() throws Exception {
+        byte[] pdf = mvc.perform(open("/ledger/board.pdf?from=2001-01")).andReturn().getResponse().getContentAsByteArray();
+        try (PDDocument paper = Loader.loadPDF(pdf)) {
+            assertThat(paper.getNumberOfPages()).isEqualTo(2);
+        }
+    }
+
+    @Test
     void the_report_names_nobody_and_is_two_pages_of_paper() throws Exception {
         mvc.perform(open("/ledger/board")).andExpect(status().isOk()).andExpect(content().string(containsString("What the printers did in")))
                 .andExpect(content().string(not(containsString("June Abara"))));
