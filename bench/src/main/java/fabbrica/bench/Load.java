@@ -1,7 +1,6 @@
 package fabbrica.bench;
 
 import fabbrica.core.mesh.io.stl.BinaryStlWriter;
-import fabbrica.core.mesh.model.Mesh;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -132,7 +131,7 @@ public final class Load {
     public static double referenceSeconds() throws IOException, InterruptedException {
         Path sphere = Files.createTempFile("knobbly", ".stl");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(sphere))) {
-            BinaryStlWriter.write(knobblySphere(500), "knobbly", out);
+            BinaryStlWriter.write(Spheres.knobbly(500), "knobbly", out);
         }
         double best = Double.NaN;
         try {
@@ -149,45 +148,6 @@ public final class Load {
             Files.delete(sphere);
         }
         return best;
-    }
-
-    /** Radius 40 mm, waving by 2 mm 24 times around; so many rings of twice as many corners. */
-    private static Mesh knobblySphere(int rings) {
-        int around = 2 * rings, inner = rings - 1;
-        double[] xyz = new double[3 * (inner * around + 2)];
-        for (int ring = 1; ring <= inner; ring++) {
-            double polar = Math.PI * ring / rings;
-            for (int i = 0; i < around; i++) {
-                double turn = 2 * Math.PI * i / around, radius = 40 + 2 * Math.cos(24 * turn) * Math.cos(24 * polar);
-                int at = 3 * ((ring - 1) * around + i);
-                xyz[at] = radius * Math.sin(polar) * Math.cos(turn);
-                xyz[at + 1] = radius * Math.sin(polar) * Math.sin(turn);
-                xyz[at + 2] = radius * Math.cos(polar);
-            }
-        }
-        int top = inner * around, bottom = top + 1;
-        xyz[3 * top + 2] = 42;
-        xyz[3 * bottom + 2] = -42;
-        int[] corners = new int[3 * 2 * around * inner];
-        int at = 0;
-        for (int i = 0; i < around; i++) {
-            int next = (i + 1) % around;
-            at = triangle(corners, at, top, i, next);
-            for (int ring = 0; ring < inner - 1; ring++) {
-                int a = ring * around + i, b = ring * around + next;
-                at = triangle(corners, at, a, a + around, b);
-                at = triangle(corners, at, b, a + around, b + around);
-            }
-            at = triangle(corners, at, (inner - 1) * around + i, bottom, (inner - 1) * around + next);
-        }
-        return new Mesh(xyz, corners);
-    }
-
-    private static int triangle(int[] corners, int at, int a, int b, int c) {
-        corners[at] = a;
-        corners[at + 1] = b;
-        corners[at + 2] = c;
-        return at + 3;
     }
 
     private static String memory(String process) throws IOException {

@@ -1,5 +1,6 @@
 package fabbrica.core.inspect;
 
+import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Side;
 import fabbrica.core.mesh.model.TriangleTree;
@@ -11,7 +12,7 @@ import java.util.List;
  * by exact predicates ({@link Side}), so shared corners and coplanar neighbours never count by rounding.
  *
  * <p>Method: Möller, "A fast triangle–triangle intersection test" (1997) for what is ruled out early; pairs come from
- * the {@link TriangleTree}.
+ * the {@link TriangleTree}, but for those within one of the {@link Patches}.
  */
 final class Intersections {
 
@@ -31,8 +32,8 @@ final class Intersections {
     record Pair(int first, int second) {
     }
 
-    static List<Pair> of(Mesh mesh, TriangleTree tree) {
-        return tree.pairs(new Intersections(mesh)::test);
+    static List<Pair> of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
+        return tree.pairs(Patches.of(mesh, edges), new Intersections(mesh)::test);
     }
 
     private void test(int t, int u, List<Pair> found) {

@@ -53,7 +53,7 @@ public record Soundness(int openEdges, int nonManifoldEdges, int degenerateTrian
 
     static Soundness of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
         CompletableFuture<List<Integer>> degenerate = CompletableFuture.supplyAsync(() -> degenerate(mesh));
-        List<Intersections.Pair> crossing = Intersections.of(mesh, tree);
+        List<Intersections.Pair> crossing = Intersections.of(mesh, edges, tree);
         int between = (int) crossing.stream().filter(p -> edges.body(p.first()) != edges.body(p.second())).count();
         List<Holes.Hole> loops = Holes.of(mesh, edges);
         return new Soundness(edges.openEdges(), edges.crowdedEdges(), degenerate.join().size(),

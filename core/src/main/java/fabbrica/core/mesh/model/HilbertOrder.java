@@ -11,29 +11,55 @@ public final class HilbertOrder {
 
     private static final int CODE_BITS = 10;
     private static final int CHUNK = 1 << 16;
+    private static final int DIGIT_BITS = 10;
 
     private HilbertOrder() {
     }
 
     /** The same mesh with its triangles along the curve, and its vertices as the triangles first name them. */
     public static Mesh sorted(Mesh mesh) {
-        int[] order = of(mesh);
-        int[] names = new int[mesh.vertexCount()];
+        int[] order = of(mesh), corners = new int[3 * order.length];
+        inChunks(order.length, (from, to) -> {
+            for (int i = from; i < to; i++) {
+                for (int corner = 0; corner < 3; corner++) {
+                    corners[3 * i + corner] = mesh.corner(order[i], corner);
+                }
+            }
+        });
+        int[] named = named(corners, mesh.vertexCount());
+        double[] xyz = new double[3 * named.length];
+        inChunks(named.length, (from, to) -> {
+            for (int v = from; v < to; v++) {
+                xyz[3 * v] = mesh.x(named[v]);
+                xyz[3 * v + 1] = mesh.y(named[v]);
+                xyz[3 * v + 2] = mesh.z(named[v]);
+            }
+        });
+        return new Mesh(xyz, corners);
+    }
+
+    /** Gives corners new names in the order in which they come; what each was called before. */
+    private static int[] named(int[] corners, int vertices) {
+        int[] names = new int[vertices], before = new int[vertices];
         Arrays.fill(names, -1);
-        int[] corners = new int[3 * order.length];
-        double[] xyz = new double[3 * mesh.vertexCount()];
         int used = 0;
         for (int i = 0; i < corners.length; i++) {
-            int v = mesh.corner(order[i / 3], i % 3);
+            int v = corners[i];
             if (names[v] < 0) {
-                xyz[3 * used] = mesh.x(v);
-                xyz[3 * used + 1] = mesh.y(v);
-                xyz[3 * used + 2] = mesh.z(v);
+                before[used] = v;
                 names[v] = used++;
             }
             corners[i] = names[v];
         }
-        return new Mesh(used == mesh.vertexCount() ? xyz : Arrays.copyOf(xyz, 3 * used), corners);
+        return used == vertices ? before : Arrays.copyOf(before, used);
+    }
+
+    private interface Range {
+        void run(int from, int to);
+    }
+
+    private static void inChunks(int length, Range range) {
+        IntStream.rangeClosed(0, length / CHUNK).parallel().forEach(chunk -> range.run(chunk * CHUNK, Math.min(length, (chunk + 1) * CHUNK)));
     }
 
     /** Triangles in the order in which the curve visits their centres. */
@@ -41,8 +67,8 @@ public final class HilbertOrder {
         Bounds bounds = mesh.bounds();
         double scale = ((1 << CODE_BITS) - 1) / Math.max(bounds.largestSide(), Double.MIN_NORMAL);
         long[] keys = new long[mesh.triangleCount()];
-        IntStream.rangeClosed(0, keys.length / CHUNK).parallel().forEach(chunk -> {
-            for (int t = chunk * CHUNK; t < Math.min(keys.length, (chunk + 1) * CHUNK); t++) {
+        inChunks(keys.length, (from, to) -> {
+            for (int t = from; t < to; t++) {
                 int a = mesh.corner(t, 0), b = mesh.corner(t, 1), c = mesh.corner(t, 2);
                 int x = (int) (((mesh.x(a) + mesh.x(b) + mesh.x(c)) / 3 - bounds.minX()) * scale);
                 int y = (int) (((mesh.y(a) + mesh.y(b) + mesh.y(c)) / 3 - bounds.minY()) * scale);
@@ -99,26 +125,48 @@ public final class HilbertOrder {
         return (b | b << 2) & 0x09249249;
     }
 
-    /** Radix sort by the upper 30 bits, ten at a time. */
+    /** Radix sort by the upper 30 bits, ten at a time, each processor with a share of the keys. */
     private static long[] sorted(long[] keys) {
+        int shares = keys.length < CHUNK ? 1 : Runtime.getRuntime().availableProcessors();
         long[] from = keys, to = new long[keys.length];
-        for (int shift = 32; shift < 62; shift += 10) {
-            int[] ends = new int[1 << 10];
-            for (long key : from) {
-                ends[(int) (key >>> shift) & 0x3FF]++;
-            }
-            for (int i = 0, sum = 0; i < ends.length; i++) {
-                int count = ends[i];
-                ends[i] = sum;
-                sum += count;
-            }
-            for (long key : from) {
-                to[ends[(int) (key >>> shift) & 0x3FF]++] = key;
-            }
+        for (int shift = 32; shift < 62; shift += DIGIT_BITS) {
+            scatter(from, to, shift, shares);
             long[] swap = from;
             from = to;
             to = swap;
         }
         return from;
+    }
+
+    /** One pass: keys with equal digits stay in their order. */
+    private static void scatter(long[] from, long[] to, int shift, int shares) {
+        int[][] ends = new int[shares][1 << DIGIT_BITS];
+        IntStream.range(0, shares).parallel().forEach(share -> {
+            int[] counts = ends[share];
+            for (int i = start(from, share, shares); i < start(from, share + 1, shares); i++) {
+                counts[digit(from[i], shift)]++;
+            }
+        });
+        for (int digit = 0, sum = 0; digit < 1 << DIGIT_BITS; digit++) {
+            for (int[] counts : ends) {
+                int count = counts[digit];
+                counts[digit] = sum;
+                sum += count;
+            }
+        }
+        IntStream.range(0, shares).parallel().forEach(share -> {
+            int[] next = ends[share];
+            for (int i = start(from, share, shares); i < start(from, share + 1, shares); i++) {
+                to[next[digit(from[i], shift)]++] = from[i];
+            }
+        });
+    }
+
+    private static int start(long[] keys, int share, int shares) {
+        return (int) ((long) keys.length * share / shares);
+    }
+
+    private static int digit(long key, int shift) {
+        return (int) (key >>> shift) & (1 << DIGIT_BITS) - 1;
     }
 }

@@ -235,65 +235,115 @@ public final class TriangleTree {
     }
 
     /**
-     * Puts every pair of triangles whose boxes touch before {@code test}, each pair once, on all processors. Where
-     * boxes touch nearly all others, as in a fan of tens of thousands of slivers, the search ends after
-     * {@value #MOST_TESTS} pairs in a 64th of the tree: then what is found is some, not all.
+     * Puts every pair of triangles whose boxes touch before {@code test}, each pair once, on all processors; but none of two
+     * triangles of one patch. Where boxes touch nearly all others, as in a heap of tens of thousands of slivers, the search
+     * ends after {@value #MOST_TESTS} pairs in a 64th of the tree: then what is found is some, not all.
      *
-     * @return what the tests found, in the order of the tree whatever the number of processors
+     * @param patches of each triangle the number of its patch, from 1; 0 for those in none
+     * @return what the tests found, in the same order whatever the number of processors
      */
-    public <R> List<R> pairs(PairTest<R> test) {
-        int chunk = (leaves + CHUNKS - 1) / CHUNKS;
-        return IntStream.range(0, CHUNKS).parallel().mapToObj(i -> {
-            List<R> found = new ArrayList<>();
-            int[] tests = {0};
-            PairTest<R> counted = (first, second, into) -> {
-                tests[0]++;
-                test.test(first, second, into);
-            };
-            for (int leaf = i * chunk; leaf < Math.min(leaves, (i + 1) * chunk) && tests[0] < MOST_TESTS; leaf++) {
-                if (leaf % PATIENCE == 0) {
-                    progress.check();
+    public <R> List<R> pairs(int[] patches, PairTest<R> test) {
+        int[] whole = whole(patches);
+        int chunks = Math.min(CHUNKS, leaves);
+        return IntStream.range(chunks, 2 * chunks).parallel().mapToObj(node -> {
+            Search<R> search = new Search<>(patches, whole, test);
+            search.within(node);
+            // What comes later lies below the right-hand siblings of this node's ancestors.
+            for (int ancestor = node; ancestor > 1; ancestor /= 2) {
+                if ((ancestor & 1) == 0) {
+                    search.between(node, ancestor + 1);
                 }
-                pairsOf(leaf, counted, found);
             }
-            return found;
+            return search.found;
         }).flatMap(List::stream).toList();
     }
 
-    /** With leaves that come later: they lie below the right-hand siblings of this leaf's ancestors. */
-    private <R> void pairsOf(int leaf, PairTest<R> test, List<R> found) {
-        int from = start(leaf), to = start(leaf + 1), node = leaves + leaf;
-        for (int i = from; i < to; i++) {
-            for (int j = i + 1; j < to; j++) {
-                if (touch(triangleBoxes, i, triangleBoxes, j)) {
-                    test.test(order[i], order[j], found);
-                }
+    /** Of each node the patch to which all its triangles belong, or 0. */
+    private int[] whole(int[] patches) {
+        int[] whole = new int[2 * leaves];
+        IntStream.range(0, leaves).parallel().forEach(leaf -> {
+            int from = start(leaf), to = start(leaf + 1);
+            int patch = from < to ? patches[order[from]] : 0;
+            for (int i = from + 1; i < to; i++) {
+                patch = patches[order[i]] == patch ? patch : 0;
             }
+            whole[leaves + leaf] = patch;
+        });
+        for (int node = leaves - 1; node > 0; node--) {
+            whole[node] = whole[2 * node] == whole[2 * node + 1] ? whole[2 * node] : 0;
         }
-        for (int ancestor = node; ancestor > 1; ancestor /= 2) {
-            if ((ancestor & 1) == 0) {
-                pairsBelow(from, to, node, ancestor + 1, test, found);
-            }
-        }
+        return whole;
     }
 
-    private <R> void pairsBelow(int from, int to, int leafNode, int node, PairTest<R> test, List<R> found) {
-        if (!touch(boxes, leafNode, boxes, node)) {
-            return;
+    /** Pairs below one node of the tree, and between it and others. */
+    private final class Search<R> {
+
+        private final int[] patches;
+        private final int[] whole;
+        private final PairTest<R> test;
+        private final List<R> found = new ArrayList<>();
+        private int tests;
+        private int visits;
+
+        Search(int[] patches, int[] whole, PairTest<R> test) {
+            this.patches = patches;
+            this.whole = whole;
+            this.test = test;
         }
-        if (node < leaves) {
-            pairsBelow(from, to, leafNode, 2 * node, test, found);
-            pairsBelow(from, to, leafNode, 2 * node + 1, test, found);
-            return;
+
+        void within(int node) {
+            if (whole[node] != 0) {
+                return;
+            }
+            if (node < leaves) {
+                within(2 * node);
+                within(2 * node + 1);
+                between(2 * node, 2 * node + 1);
+                return;
+            }
+            int to = start(node - leaves + 1);
+            for (int i = start(node - leaves); i < to; i++) {
+                for (int j = i + 1; j < to; j++) {
+                    look(i, j);
+                }
+            }
         }
-        int otherFrom = start(node - leaves), otherTo = start(node - leaves + 1);
-        for (int i = from; i < to; i++) {
-            if (touch(triangleBoxes, i, boxes, node)) {
-                for (int j = otherFrom; j < otherTo; j++) {
-                    if (touch(triangleBoxes, i, triangleBoxes, j)) {
-                        test.test(order[i], order[j], found);
+
+        /** The first before the second in the tree. */
+        void between(int first, int second) {
+            if (whole[first] != 0 && whole[first] == whole[second] || tests >= MOST_TESTS || !touch(boxes, first, boxes, second)) {
+                return;
+            }
+            if (first >= leaves && second >= leaves) {
+                ofLeaves(first, second);
+            } else if (first >= leaves || second < leaves && Integer.numberOfLeadingZeros(second) > Integer.numberOfLeadingZeros(first)) {
+                between(first, 2 * second);
+                between(first, 2 * second + 1);
+            } else {
+                between(2 * first, second);
+                between(2 * first + 1, second);
+            }
+        }
+
+        private void ofLeaves(int first, int second) {
+            if (visits++ % PATIENCE == 0) {
+                progress.check();
+            }
+            int from = start(second - leaves), to = start(second - leaves + 1);
+            for (int i = start(first - leaves); i < start(first - leaves + 1); i++) {
+                if (touch(triangleBoxes, i, boxes, second)) {
+                    for (int j = from; j < to; j++) {
+                        look(i, j);
                     }
                 }
+            }
+        }
+
+        private void look(int i, int j) {
+            int one = patches[order[i]];
+            if ((one == 0 || one != patches[order[j]]) && touch(triangleBoxes, i, triangleBoxes, j)) {
+                tests++;
+                test.test(order[i], order[j], found);
             }
         }
     }

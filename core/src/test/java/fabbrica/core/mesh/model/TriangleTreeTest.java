@@ -61,7 +61,7 @@ class TriangleTreeTest {
                 }
             }
         }
-        List<List<Integer>> found = new TriangleTree(mesh).pairs((t, u, into) ->
+        List<List<Integer>> found = new TriangleTree(mesh).pairs(new int[mesh.triangleCount()], (t, u, into) ->
                 into.add(List.of(Math.min(t, u), Math.max(t, u))));
         assertThat(found).doesNotHaveDuplicates().containsAll(expected);
         assertThat(found.size()).isLessThan(expected.size() + expected.size() / 20 + 5);
