@@ -100,6 +100,7 @@ public final class Bodies {
     }
 
     private void addTriangles() {
+        double[] normal = new double[3];
         for (int t = 0; t < mesh.triangleCount(); t++) {
             int body = edges.body(t);
             if (body >= 0) {
@@ -113,8 +114,10 @@ public final class Bodies {
                     Arrays.fill(boxes[body], 3, 6, Double.NEGATIVE_INFINITY);
                 }
                 // Tetrahedra about a corner of the body itself, which keeps the rounding small.
-                areas[body] += mesh.area(t);
-                volumes[body] += mesh.volumeFrom(origins[body], t);
+                mesh.normal(t, normal);
+                areas[body] += Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) / 2;
+                volumes[body] += ((mesh.x(first) - mesh.x(origins[body])) * normal[0] + (mesh.y(first) - mesh.y(origins[body])) * normal[1]
+                        + (mesh.z(first) - mesh.z(origins[body])) * normal[2]) / 6;
                 for (int corner = 0; corner < 3; corner++) {
                     open[body] |= edges.twin(3 * t + corner) == HalfEdges.OPEN;
                     if (count > 1) {

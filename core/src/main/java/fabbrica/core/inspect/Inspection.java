@@ -14,8 +14,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 
 /**
- * What was measured on a part, in millimetres, as it lies. The measures that need the tree of triangles wait for it
- * while the others are taken; both processors are kept busy.
+ * What was measured on a part, in millimetres, as it lies. Of what takes long each processor does a share, or something else beside it.
  *
  * @param islands where layers begin in mid-air, lowest first
  * @param columns for overhangs steeper than {@link Overhang#STEEP_DEG}
@@ -34,9 +33,8 @@ public record Inspection(int triangles, int vertices, Bounds bounds, Soundness s
     public static Inspection of(Mesh part, Progress progress) {
         Mesh mesh = HilbertOrder.sorted(part);
         Bounds bounds = mesh.bounds();
-        CompletableFuture<TriangleTree> building = CompletableFuture.supplyAsync(() -> TriangleTree.ofSorted(mesh, progress));
         HalfEdges edges = new HalfEdges(mesh);
-        TriangleTree tree = joined(building);
+        TriangleTree tree = TriangleTree.ofSorted(mesh, progress);
         progress.check();
         CompletableFuture<Columns> columns = CompletableFuture.supplyAsync(() ->
                 Columns.of(mesh, Overhang.STEEP_DEG, COLUMN_CELLS));

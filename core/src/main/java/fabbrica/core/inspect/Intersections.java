@@ -1,6 +1,5 @@
 package fabbrica.core.inspect;
 
-import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Side;
 import fabbrica.core.mesh.model.TriangleTree;
@@ -32,8 +31,9 @@ final class Intersections {
     record Pair(int first, int second) {
     }
 
-    static List<Pair> of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
-        return tree.pairs(Patches.of(mesh, edges), new Intersections(mesh)::test);
+    /** @param patches within which no pair need be looked at, as {@link Patches} numbers them */
+    static List<Pair> of(Mesh mesh, TriangleTree tree, int[] patches) {
+        return tree.pairs(patches, new Intersections(mesh)::test);
     }
 
     private void test(int t, int u, List<Pair> found) {
@@ -87,10 +87,19 @@ final class Intersections {
 
     /** Whether an edge of (p, q, r), its corners on the given sides of the plane of (a, b, c), passes through that. */
     private boolean crosses(int p, int q, int r, int sides, int a, int b, int c) {
-        int ofP = sides & 3, ofQ = sides >> 2 & 3, ofR = sides >> 4;
-        return ofP + ofQ == 2 && ofP != ofQ && passes(p, q, a, b, c)
-                || ofQ + ofR == 2 && ofQ != ofR && passes(q, r, a, b, c)
-                || ofR + ofP == 2 && ofR != ofP && passes(r, p, a, b, c);
+        int from = p, to = q, before = r, rest = sides;
+        for (int edge = 0; edge < 3; edge++) {
+            int ofFrom = rest & 3, ofTo = rest >> 2 & 3;
+            if (ofFrom + ofTo == 2 && ofFrom != ofTo && passes(from, to, a, b, c)) {
+                return true;
+            }
+            int swap = from;
+            from = to;
+            to = before;
+            before = swap;
+            rest = rest >> 2 | ofFrom << 4;
+        }
+        return false;
     }
 
     /** Whether the line through p and q meets the triangle, its border included. */

@@ -5,7 +5,9 @@ import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.TriangleTree;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * Surface that hangs over air as the part lies, by steepness, and its patches told apart.
@@ -27,6 +29,8 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
     private static final double SMALLEST_PATCH_MM2 = 0.5;
     private static final int MOST_PATCHES = 50;
     private static final double ROUNDING_DEG = 1e-4;
+    /** Of each whole degree, a rounding above it. */
+    private static final double[] SINES = IntStream.range(0, 90).mapToDouble(degree -> Math.sin(Math.toRadians(degree + ROUNDING_DEG))).toArray();
 
     /**
      * Connected steep faces.
@@ -48,29 +52,33 @@ public record Overhang(double[] areaByDegree, List<Patch> patches) {
         Bounds bounds = mesh.bounds();
         double[] areas = new double[90];
         boolean[] steep = new boolean[mesh.triangleCount()];
+        double[] free = new double[mesh.triangleCount()];
+        byte[] degrees = new byte[mesh.triangleCount()];
         double[] normal = new double[3];
         for (int t = 0; t < mesh.triangleCount(); t++) {
             mesh.normal(t, normal);
-            steep[t] = degrees(normal) > STEEP_DEG + ROUNDING_DEG && !liesOn(mesh, t, bounds.minZ() + ON_BED_MM);
+            double length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
+            if (normal[2] < -1e-9 * length && !liesOn(mesh, t, bounds.minZ() + ON_BED_MM)) {
+                free[t] = length / 2;
+                degrees[t] = degrees(-normal[2] / length);
+                steep[t] = -normal[2] > SINES[(int) STEEP_DEG] * length;
+            }
         }
         Carried carried = new Carried(mesh, edges, tree, steep);
-        double[] free = new double[mesh.triangleCount()];
         for (int t = 0; t < mesh.triangleCount(); t++) {
-            mesh.normal(t, normal);
-            double degrees = degrees(normal);
-            if (degrees > 0 && !liesOn(mesh, t, bounds.minZ() + ON_BED_MM)) {
-                free[t] = mesh.area(t) * (steep[t] ? 1 - carried.part(t) : 1);
-                steep[t] &= free[t] > 0;
-                areas[(int) Math.max(0, Math.min(89, degrees - ROUNDING_DEG))] += free[t];
+            if (steep[t]) {
+                free[t] *= 1 - carried.part(t);
+                steep[t] = free[t] > 0;
             }
+            areas[degrees[t]] += free[t];
         }
         return new Overhang(areas, patches(mesh, edges, steep, free, bounds.minZ()));
     }
 
-    /** Overhang angle of a face from its normal; 0 for those that do not hang. */
-    private static double degrees(double[] normal) {
-        double length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
-        return normal[2] < -1e-9 * length ? Math.toDegrees(Math.asin(Math.min(1, -normal[2] / length))) : 0;
+    /** Whole degrees of the overhang angle with this sine. */
+    private static byte degrees(double sine) {
+        int at = Arrays.binarySearch(SINES, sine);
+        return (byte) Math.max(0, at < 0 ? -at - 2 : at);
     }
 
     static boolean liesOn(Mesh mesh, int t, double height) {

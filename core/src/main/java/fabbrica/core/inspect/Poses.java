@@ -4,11 +4,13 @@ import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /**
  * Ways a part may lie on the bed, scored, best first.
@@ -32,6 +34,7 @@ public final class Poses {
     private static final int MOST_CANDIDATES = 24;
     private static final int MOST_POSES = 5;
     private static final int CELLS = 128;
+    private static final int CHUNK = 1 << 16;
     private static final double SAME_DEG = 4;
     private static final double SUPPORT = 0.5;
     private static final double SCAR = 1.5;
@@ -65,33 +68,71 @@ public final class Poses {
         return coarse == mesh ? best : measuredAgain(mesh, best);
     }
 
-    /** Overhang, contact and height from the mesh itself, all poses in one pass over its triangles. */
+    /** Overhang, contact and height from the mesh itself, all poses in one pass over its vertices and one over its triangles. */
     private static List<Pose> measuredAgain(Mesh mesh, List<Pose> poses) {
-        double steep = Math.sin(Math.toRadians(Overhang.STEEP_DEG)) + 1e-6;
-        return poses.parallelStream().map(pose -> {
-            double[] m = pose.rotation().matrix();
+        double[][] turns = poses.stream().map(pose -> pose.rotation().matrix()).toArray(double[][]::new);
+        double[][] reaches = chunks(mesh.vertexCount(), (from, to) -> reaches(mesh, from, to, turns));
+        double[] lowest = new double[turns.length], highest = new double[turns.length];
+        for (int p = 0; p < turns.length; p++) {
+            int pose = p;
+            lowest[p] = Arrays.stream(reaches).mapToDouble(reach -> reach[2 * pose]).min().orElse(0);
+            highest[p] = Arrays.stream(reaches).mapToDouble(reach -> reach[2 * pose + 1]).max().orElse(0);
+        }
+        double[][] areas = chunks(mesh.triangleCount(), (from, to) -> areas(mesh, from, to, turns, lowest));
+        return IntStream.range(0, turns.length).mapToObj(p -> new Pose(poses.get(p).rotation(), poses.get(p).score(),
+                Arrays.stream(areas).mapToDouble(area -> area[2 * p]).sum(), Arrays.stream(areas).mapToDouble(area -> area[2 * p + 1]).sum(),
+                highest[p] - lowest[p], poses.get(p).supportMm3(), poses.get(p).visibleMm2(), poses.get(p).stable())).toList();
+    }
+
+    private interface Range {
+        double[] measured(int from, int to);
+    }
+
+    private static double[][] chunks(int length, Range range) {
+        return IntStream.rangeClosed(0, length / CHUNK).parallel().mapToObj(chunk -> range.measured(chunk * CHUNK,
+                Math.min(length, (chunk + 1) * CHUNK))).toArray(double[][]::new);
+    }
+
+    /** The lowest and the highest vertex, for each pose. */
+    private static double[] reaches(Mesh mesh, int from, int to, double[][] turns) {
+        double[] reaches = new double[2 * turns.length];
+        for (int p = 0; p < turns.length; p++) {
             double lowest = Double.POSITIVE_INFINITY, highest = Double.NEGATIVE_INFINITY;
-            for (int v = 0; v < mesh.vertexCount(); v++) {
-                double z = height(mesh, v, m);
-                lowest = Math.min(lowest, z);
-                highest = Math.max(highest, z);
+            for (int v = from; v < to; v++) {
+                double z = height(mesh, v, turns[p]);
+                lowest = z < lowest ? z : lowest;
+                highest = z > highest ? z : highest;
             }
-            double bed = lowest + Overhang.ON_BED_MM, hanging = 0, contact = 0;
-            double[] n = new double[3];
-            for (int t = 0; t < mesh.triangleCount(); t++) {
-                mesh.normal(t, n);
+            reaches[2 * p] = lowest;
+            reaches[2 * p + 1] = highest;
+        }
+        return reaches;
+    }
+
+    /** What hangs steeply and what lies on the bed, for each pose. */
+    private static double[] areas(Mesh mesh, int from, int to, double[][] turns, double[] lowest) {
+        double steep = Math.sin(Math.toRadians(Overhang.STEEP_DEG)) + 1e-6;
+        double[] areas = new double[2 * turns.length], n = new double[3];
+        for (int t = from; t < to; t++) {
+            mesh.normal(t, n);
+            double length = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+            for (int p = 0; p < turns.length; p++) {
+                double[] m = turns[p];
                 double down = -(m[6] * n[0] + m[7] * n[1] + m[8] * n[2]);
                 if (down > 0) {
-                    boolean lies = height(mesh, mesh.corner(t, 0), m) <= bed && height(mesh, mesh.corner(t, 1), m) <= bed
-                            && height(mesh, mesh.corner(t, 2), m) <= bed;
-                    double length = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
-                    contact += lies ? down / 2 : 0;
-                    hanging += !lies && down > steep * length ? length / 2 : 0;
+                    if (liesOn(mesh, t, m, lowest[p] + Overhang.ON_BED_MM)) {
+                        areas[2 * p + 1] += down / 2;
+                    } else if (down > steep * length) {
+                        areas[2 * p] += length / 2;
+                    }
                 }
             }
-            return new Pose(pose.rotation(), pose.score(), hanging, contact, highest - lowest, pose.supportMm3(),
-                    pose.visibleMm2(), pose.stable());
-        }).toList();
+        }
+        return areas;
+    }
+
+    private static boolean liesOn(Mesh mesh, int t, double[] m, double bed) {
+        return height(mesh, mesh.corner(t, 0), m) <= bed && height(mesh, mesh.corner(t, 1), m) <= bed && height(mesh, mesh.corner(t, 2), m) <= bed;
     }
 
     private static double height(Mesh mesh, int v, double[] m) {

@@ -46,14 +46,12 @@ public record Soundness(int openEdges, int nonManifoldEdges, int degenerateTrian
 
     public static Soundness of(Mesh part) {
         Mesh mesh = HilbertOrder.sorted(part);
-        CompletableFuture<TriangleTree> tree = CompletableFuture.supplyAsync(() -> TriangleTree.ofSorted(mesh));
-        HalfEdges edges = new HalfEdges(mesh);
-        return of(mesh, edges, tree.join());
+        return of(mesh, new HalfEdges(mesh), TriangleTree.ofSorted(mesh));
     }
 
     static Soundness of(Mesh mesh, HalfEdges edges, TriangleTree tree) {
         CompletableFuture<List<Integer>> degenerate = CompletableFuture.supplyAsync(() -> degenerate(mesh));
-        List<Intersections.Pair> crossing = Intersections.of(mesh, edges, tree);
+        List<Intersections.Pair> crossing = Intersections.of(mesh, tree, Patches.of(mesh, edges));
         int between = (int) crossing.stream().filter(p -> edges.body(p.first()) != edges.body(p.second())).count();
         List<Holes.Hole> loops = Holes.of(mesh, edges);
         return new Soundness(edges.openEdges(), edges.crowdedEdges(), degenerate.join().size(),

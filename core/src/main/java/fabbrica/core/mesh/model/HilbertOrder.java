@@ -84,36 +84,34 @@ public final class HilbertOrder {
         return order;
     }
 
-    /** The place of a cell along the curve (Skilling, "Programming the Hilbert curve", 2004), for three axes. */
+    /**
+     * The place of a cell along the curve (Skilling, "Programming the Hilbert curve", 2004), for three axes. Without branches:
+     * nobody can foresee which way bits of coordinates would turn them.
+     */
     private static int hilbert(int px, int py, int pz) {
         int x = px, y = py, z = pz;
-        for (int q = 1 << CODE_BITS - 1; q > 1; q >>= 1) {
-            int low = q - 1;
-            if ((x & q) != 0) {
-                x ^= low;
-            }
-            if ((y & q) != 0) {
-                x ^= low;
-            } else {
-                int swap = (x ^ y) & low;
-                x ^= swap;
-                y ^= swap;
-            }
-            if ((z & q) != 0) {
-                x ^= low;
-            } else {
-                int swap = (x ^ z) & low;
-                x ^= swap;
-                z ^= swap;
-            }
+        for (int bit = CODE_BITS - 1; bit > 0; bit--) {
+            int low = (1 << bit) - 1, inY = set(y, bit), inZ = set(z, bit);
+            x ^= low & set(x, bit);
+            int swap = (x ^ y) & low & ~inY;
+            x ^= low & inY | swap;
+            y ^= swap;
+            swap = (x ^ z) & low & ~inZ;
+            x ^= low & inZ | swap;
+            z ^= swap;
         }
         y ^= x;
         z ^= y;
         int flip = 0;
-        for (int q = 1 << CODE_BITS - 1; q > 1; q >>= 1) {
-            flip ^= (z & q) != 0 ? q - 1 : 0;
+        for (int bit = CODE_BITS - 1; bit > 0; bit--) {
+            flip ^= (1 << bit) - 1 & set(z, bit);
         }
         return spread(x ^ flip) << 2 | spread(y ^ flip) << 1 | spread(z ^ flip);
+    }
+
+    /** All ones when a bit is set, else none. */
+    private static int set(int value, int bit) {
+        return -(value >> bit & 1);
     }
 
     /** Moves the ten lowest bits three places apart. */

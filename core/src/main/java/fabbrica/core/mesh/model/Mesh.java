@@ -40,6 +40,11 @@ public final class Mesh {
         return xyz[3 * vertex + 2];
     }
 
+    /** The x, y or z of a vertex, by axis 0, 1 or 2. */
+    public double coordinate(int vertex, int axis) {
+        return xyz[3 * vertex + axis];
+    }
+
     /** The vertex at {@code corner} (0, 1 or 2) of {@code triangle}. */
     public int corner(int triangle, int corner) {
         return corners[3 * triangle + corner];

@@ -363,20 +363,19 @@ public final class TriangleTree {
         Arrays.fill(boxes, b, b + 3, Float.POSITIVE_INFINITY);
         Arrays.fill(boxes, b + 3, b + 6, Float.NEGATIVE_INFINITY);
         for (int i = start(leaf); i < start(leaf + 1); i++) {
-            int u = mesh.corner(order[i], 0), v = mesh.corner(order[i], 1), w = mesh.corner(order[i], 2);
-            box(6 * i, mesh.x(u), mesh.x(v), mesh.x(w));
-            box(6 * i + 1, mesh.y(u), mesh.y(v), mesh.y(w));
-            box(6 * i + 2, mesh.z(u), mesh.z(v), mesh.z(w));
-            for (int k = 0; k < 3; k++) {
-                boxes[b + k] = Math.min(boxes[b + k], triangleBoxes[6 * i + k]);
-                boxes[b + 3 + k] = Math.max(boxes[b + 3 + k], triangleBoxes[6 * i + 3 + k]);
+            for (int axis = 0; axis < 3; axis++) {
+                box(i, axis);
+                boxes[b + axis] = Math.min(boxes[b + axis], triangleBoxes[6 * i + axis]);
+                boxes[b + 3 + axis] = Math.max(boxes[b + 3 + axis], triangleBoxes[6 * i + 3 + axis]);
             }
         }
     }
 
-    private void box(int at, double a, double b, double c) {
-        triangleBoxes[at] = Math.nextDown((float) Math.min(a, Math.min(b, c)));
-        triangleBoxes[at + 3] = Math.nextUp((float) Math.max(a, Math.max(b, c)));
+    private void box(int i, int axis) {
+        double u = mesh.coordinate(mesh.corner(order[i], 0), axis), v = mesh.coordinate(mesh.corner(order[i], 1), axis);
+        double w = mesh.coordinate(mesh.corner(order[i], 2), axis);
+        triangleBoxes[6 * i + axis] = Math.nextDown((float) Math.min(u, Math.min(v, w)));
+        triangleBoxes[6 * i + 3 + axis] = Math.nextUp((float) Math.max(u, Math.max(v, w)));
     }
 
     private void joinChildren(int node) {

@@ -23,6 +23,7 @@ public final class BinaryStlReader {
 
     private static final int COUNT_AT = 80;
     private static final int CORNERS_AT = 12;
+    private static final int CORNER_BYTES = 12;
     private static final int CHUNK_TRIANGLES = 4096;
     private static final VarHandle FLOAT =
             MethodHandles.byteArrayViewVarHandle(float[].class, ByteOrder.LITTLE_ENDIAN);
@@ -66,12 +67,12 @@ public final class BinaryStlReader {
 
     private static void addChunk(MeshBuilder builder, byte[] chunk, int triangles, int first)
             throws ModelFormatException {
+        int[] corners = new int[3];
         for (int t = 0; t < triangles; t++) {
-            int at = t * TRIANGLE_BYTES + CORNERS_AT;
-            int a = vertex(builder, chunk, at, first + t);
-            int b = vertex(builder, chunk, at + 12, first + t);
-            int c = vertex(builder, chunk, at + 24, first + t);
-            builder.triangle(a, b, c);
+            for (int corner = 0; corner < 3; corner++) {
+                corners[corner] = vertex(builder, chunk, t * TRIANGLE_BYTES + CORNERS_AT + corner * CORNER_BYTES, first + t);
+            }
+            builder.triangle(corners[0], corners[1], corners[2]);
         }
     }
 
