@@ -93,7 +93,9 @@ class PatchesTest {
         Mesh mesh = HilbertOrder.sorted(drawn);
         TriangleTree tree = TriangleTree.ofSorted(mesh);
         Set<Intersections.Pair> all = new HashSet<>(Intersections.of(mesh, tree, new int[mesh.triangleCount()]));
-        assertEquals(all, new HashSet<>(Intersections.of(mesh, tree, Patches.of(mesh, new HalfEdges(mesh)))));
+        List<Intersections.Pair> found = Intersections.of(mesh, tree, Patches.of(mesh, new HalfEdges(mesh)));
+        assertEquals(all.size(), found.size());
+        assertTrue(all.containsAll(found));
         return all.size();
     }
 
