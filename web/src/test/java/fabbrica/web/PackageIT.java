@@ -28,7 +28,7 @@ class PackageIT {
 
     private static final int ASKED_TO_END = 143;
     /** All of the system that the launcher is given. */
-    private static final List<String> TOOLS = List.of("bash", "dirname", "realpath", "rm", "mkdir");
+    private static final List<String> TOOLS = List.of("bash", "dirname", "realpath", "rm", "mkdir", "stat");
 
     @TempDir
     private static Path folder;
@@ -69,6 +69,15 @@ class PackageIT {
         Ended check = bare(launcher(), "check", part.toString(), "--json");
         assertThat(check.status()).as(check.out()).isZero();
         assertThat(check.out()).contains("\"triangles\":12");
+    }
+
+    /** Of large files the launcher has the compiler work otherwise, of which nothing is to be heard. */
+    @Test
+    void a_large_part_is_answered_with_a_report_and_nothing_else() throws Exception {
+        Path part = Files.write(folder.resolve("large.stl"), Files3d.stl(Shapes.sphere(40, 1000, 220)));
+        assertThat(Files.size(part)).isGreaterThan(20_000_000);
+        assertThat(bare(launcher(), "check", part.toString(), "--json", "--soundness").out().strip()).startsWith("{").endsWith("}")
+                .contains("\"triangles\":438000");
     }
 
     @Test

@@ -56,7 +56,7 @@ final class Patches {
             while (patches[seed] == 0 && !alone[seed]) {
                 grow(seed, number, most);
                 if (count < WORTHWHILE) {
-                    leave(alone);
+                    leave(seed, alone);
                 } else if (new PatchBorder(mesh, edges, Arrays.copyOf(border, borderCount), axisX, axisY, axisZ).bounds()) {
                     number++;
                     trusted += count;
@@ -64,18 +64,21 @@ final class Patches {
                         most *= 2;
                         trusted = 0;
                     }
+                } else if (count == WORTHWHILE) {
+                    leave(seed, alone);
                 } else {
-                    most = count / LESS;
-                    trusted = 0;
                     undo();
+                    most = Math.max(WORTHWHILE, count / LESS);
+                    trusted = 0;
                 }
             }
         }
         return patches;
     }
 
-    private void leave(boolean[] alone) {
+    private void leave(int seed, boolean[] alone) {
         undo();
+        alone[seed] = true;
         for (int i = 0; i < count; i++) {
             alone[grown[i]] = true;
         }
@@ -87,11 +90,15 @@ final class Patches {
         }
     }
 
-    /** Twice: around the seed for an axis that suits its surroundings, then along that as far as it goes. */
+    /** Twice: around the seed for an axis that suits its surroundings, then along that as far as it goes. Nothing around a sliver. */
     private void grow(int seed, int number, int most) {
         double[] normal = new double[3];
         mesh.normal(seed, normal);
         point(normal);
+        if (!faces(seed)) {
+            count = 0;
+            return;
+        }
         spread(seed, number, Math.min(most, AROUND_SEED));
         double[] sum = new double[3];
         for (int i = 0; i < count; i++) {

@@ -26,6 +26,8 @@ public final class HalfEdges {
 
     private static final int SHORT_RUN = 24;
     private static final int WORTH_SHARING = 1 << 15;
+    /** All of them look at all triangles. */
+    private static final int MOST_SHARES = 8;
     private static final VarHandle ELEMENT = MethodHandles.arrayElementVarHandle(int[].class);
 
     private final Mesh mesh;
@@ -45,7 +47,7 @@ public final class HalfEdges {
         for (int t = 0; t < parent.length; t++) {
             parent[t] = t;
         }
-        int shares = mesh.triangleCount() < WORTH_SHARING ? 1 : Runtime.getRuntime().availableProcessors();
+        int shares = mesh.triangleCount() < WORTH_SHARING ? 1 : Math.min(MOST_SHARES, Runtime.getRuntime().availableProcessors());
         int vertices = mesh.vertexCount();
         for (Runs runs : IntStream.range(0, shares).parallel().mapToObj(i -> new Runs((int) ((long) vertices * i / shares),
                 (int) ((long) vertices * (i + 1) / shares))).toList()) {
