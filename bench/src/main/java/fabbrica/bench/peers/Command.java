@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
@@ -18,6 +19,14 @@ record Command(String name, String ownClock, List<String> words) {
 
     private static final Pattern PEAK = Pattern.compile("VmHWM:\\s+(\\d+) kB");
     private static final int LOOK_MS = 5;
+
+    /** @param words what it is to do, apart by spaces */
+    static Command ours(String fabbrica, String words, Path file) {
+        List<String> all = new ArrayList<>(List.of(fabbrica));
+        all.addAll(List.of(words.split(" ")));
+        all.add(file.toString());
+        return new Command("`" + words + "`", "", all);
+    }
 
     /** @param peakBytes the most memory it held, as last seen a few milliseconds before its end */
     record Took(double seconds, long peakBytes) {

@@ -58,15 +58,13 @@ public final class Peers {
 
     private void compare(String name, Mesh mesh, boolean laid) throws IOException, InterruptedException {
         Path file = folder.resolve(name + ".stl");
-        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file))) {
-            BinaryStlWriter.write(mesh, name, out);
-        }
-        Command sound = ours("check --json --soundness", file), every = ours("check --json", file);
+        write(mesh, file);
+        Command sound = Command.ours(fabbrica, "check --json --soundness", file), every = Command.ours(fabbrica, "check --json", file);
         Command edges = new Command("`admesh`, edges only", "", List.of("admesh", file.toString()));
         Command equal = new Command("`soundness.cpp`, equal work", "", List.of(peers.resolve("soundness").toString(), file.toString()));
         List<Pair> pairs = new ArrayList<>(List.of(new Pair(sound, edges, 2), new Pair(sound, equal, 0.2), new Pair(every, equal, 0.35)));
         if (laid) {
-            pairs.add(new Pair(ours("estimate --json --printer standard --layer-height 0.2", file), new Command("`slice-offset.mjs`, cut and two insets",
+            pairs.add(new Pair(Command.ours(fabbrica, "estimate --json --printer standard --layer-height 0.2", file), new Command("`slice-offset.mjs`, cut and two insets",
                     "slice_offset_s", List.of("node", peers.resolve("slice-offset.mjs").toString(), file.toString(), "0.2")), 0.25));
         }
         Map<Command, List<Took>> took = new LinkedHashMap<>();
@@ -87,11 +85,12 @@ public final class Peers {
         }
     }
 
-    private Command ours(String command, Path file) {
-        List<String> words = new ArrayList<>(List.of(fabbrica));
-        words.addAll(List.of(command.split(" ")));
-        words.add(file.toString());
-        return new Command("`" + command + "`", "", words);
+    /** @return how many triangles there are in the file */
+    static int write(Mesh mesh, Path file) throws IOException {
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file))) {
+            BinaryStlWriter.write(mesh, "peers", out);
+        }
+        return mesh.triangleCount();
     }
 
     private static String row(String name, int triangles, Pair pair, List<Took> ours, List<Took> peer) {

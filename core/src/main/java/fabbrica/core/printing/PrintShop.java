@@ -141,7 +141,8 @@ public final class PrintShop {
 
     /** All copies where they lie, their lowest points on one height. */
     private Mesh mesh(List<Copy> copies) {
-        return Shapes.together(copies.stream().map(copy -> placed(meshes.apply(copy.part()), copy.place())).toArray(Mesh[]::new));
+        Mesh[] placed = copies.stream().map(copy -> placed(meshes.apply(copy.part()), copy.place())).toArray(Mesh[]::new);
+        return placed.length == 1 ? placed[0] : Shapes.together(placed);
     }
 
     /** A part in its place, its lowest point on the bed. */
