@@ -1,9 +1,6 @@
 package fabbrica.bench;
 
-import fabbrica.core.mesh.io.stl.BinaryStlWriter;
-import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.net.CookieManager;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -130,9 +127,7 @@ public final class Load {
     /** The best of three runs of a well-known tool on a sphere of a million triangles; not a number when it is not installed. */
     public static double referenceSeconds() throws IOException, InterruptedException {
         Path sphere = Files.createTempFile("knobbly", ".stl");
-        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(sphere))) {
-            BinaryStlWriter.write(Spheres.knobbly(500), "knobbly", out);
-        }
+        Spheres.write(Spheres.knobbly(500), sphere);
         double best = Double.NaN;
         try {
             for (int i = 0; i < 3; i++) {

@@ -1,6 +1,12 @@
 package fabbrica.bench;
 
+import fabbrica.core.mesh.io.stl.BinaryStlWriter;
 import fabbrica.core.mesh.model.Mesh;
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.function.DoubleBinaryOperator;
 
 /** Spheres for measuring: rings of corners between two poles, at which all triangles of a ring meet. */
@@ -19,6 +25,13 @@ public final class Spheres {
     /** With knobs 2 mm high and deep, as scanned and sculpted surfaces have. @return {@code 4n(n − 1)} triangles */
     public static Mesh knobbly(int n) {
         return of(n, (polar, turn) -> RADIUS_MM + 2 * Math.sin(24 * polar) * Math.cos(24 * turn) * Math.sin(polar));
+    }
+
+    /** As binary STL. */
+    public static void write(Mesh mesh, Path file) throws IOException {
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file))) {
+            BinaryStlWriter.write(mesh, "sphere", out);
+        }
     }
 
     /** @param n rings and one, each of 2n corners */

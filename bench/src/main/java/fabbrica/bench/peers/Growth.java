@@ -1,6 +1,7 @@
 package fabbrica.bench.peers;
 
 import fabbrica.bench.Spheres;
+import fabbrica.core.mesh.model.Mesh;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -30,8 +31,9 @@ public final class Growth {
         try {
             List<Double> before = List.of();
             for (int triangles = LEAST; triangles <= MOST; triangles = triangles == MOST ? MOST + 1 : Math.min(MOST, 2 * triangles)) {
-                Files.delete(file);
-                int count = Peers.write(Spheres.knobbly((int) Math.round(Math.sqrt(triangles / 4.0))), file);
+                Mesh sphere = Spheres.knobbly((int) Math.round(Math.sqrt(triangles / 4.0)));
+                int count = sphere.triangleCount();
+                Spheres.write(sphere, file);
                 List<Double> seconds = seconds(arguments[0], file);
                 plot.add(count, seconds);
                 StringBuilder row = new StringBuilder(String.format(Locale.ROOT, "| %,d |", count));

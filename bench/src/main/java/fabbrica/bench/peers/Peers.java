@@ -2,11 +2,8 @@ package fabbrica.bench.peers;
 
 import fabbrica.bench.Spheres;
 import fabbrica.bench.peers.Command.Took;
-import fabbrica.core.mesh.io.stl.BinaryStlWriter;
 import fabbrica.core.mesh.model.Mesh;
-import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -58,7 +55,7 @@ public final class Peers {
 
     private void compare(String name, Mesh mesh, boolean laid) throws IOException, InterruptedException {
         Path file = folder.resolve(name + ".stl");
-        write(mesh, file);
+        Spheres.write(mesh, file);
         Command sound = Command.ours(fabbrica, "check --json --soundness", file), every = Command.ours(fabbrica, "check --json", file);
         Command edges = new Command("`admesh`, edges only", "", List.of("admesh", file.toString()));
         Command equal = new Command("`soundness.cpp`, equal work", "", List.of(peers.resolve("soundness").toString(), file.toString()));
@@ -83,14 +80,6 @@ public final class Peers {
         for (Pair pair : pairs) {
             System.out.println(row(name, mesh.triangleCount(), pair, took.getOrDefault(pair.ours, List.of()), took.getOrDefault(pair.peer, List.of())));
         }
-    }
-
-    /** @return how many triangles there are in the file */
-    static int write(Mesh mesh, Path file) throws IOException {
-        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file))) {
-            BinaryStlWriter.write(mesh, "peers", out);
-        }
-        return mesh.triangleCount();
     }
 
     private static String row(String name, int triangles, Pair pair, List<Took> ours, List<Took> peer) {
