@@ -8,7 +8,6 @@ import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.matchesPattern;
 import static org.hamcrest.Matchers.not;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.content;
-import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.flash;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.redirectedUrl;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
@@ -224,14 +223,6 @@ class TicketPagesTest {
                 containsString("Layer height takes a number; “thin” was given.")));
         mvc.perform(plan(id, "0.38", "15")).andExpect(content().string(
                 containsString("outside the 0.4 mm nozzle&#39;s window")));
-    }
-
-    @Test
-    void what_a_step_has_told_outlives_the_wait_until_the_part_is_measured() throws Exception {
-        // Half a million triangles take longer than a page waits for them.
-        long id = steps.taken(Shapes.sphere(40, 700, 350));
-        mvc.perform(open("/tickets/" + id).flashAttr("told", "Repaired.")).andExpect(content().string(containsString("Measuring the part")))
-                .andExpect(flash().attribute("told", "Repaired."));
     }
 
     private static MockHttpServletRequestBuilder plan(long id, String layer, String infill) {
