@@ -166,7 +166,7 @@ public class CoreBenchmark {
     }
 
     private List<Estimate> rows(int count) {
-        PrintShop shop = new PrintShop(part -> hundredThousand.scaled(part.factor()).turned(part.rotation()), shelf(), shelf(), shelf());
+        PrintShop shop = new PrintShop(part -> hundredThousand.scaled(part.factor()).turned(part.rotation()), shelf(), shelf(), shelf(), shelf());
         Rotation best = Poses.of(hundredThousand).getFirst().rotation();
         return Ways.of(printer, recipe, BuiltIn.PLA, false, true, List.of(), List.of()).stream().limit(count)
                 .map(way -> shop.estimate(Plate.of(new Part("", way.scale(), way.turned() ? best : Rotation.NONE),

@@ -8,6 +8,7 @@ import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.RecipeField;
 import fabbrica.core.recipe.StartingPoint;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.URI;
@@ -17,24 +18,32 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.concurrent.Callable;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
- * How long somebody at the counter waits for the steps of a ticket, from turned parts of 10,000 to 98,000 triangles, each its own, and
- * whoever plans for a floor plan: medians, beside bars for a machine on which admesh checks the knobbly sphere in 0.8 s, measured in the same run.
+ * How long somebody at the counter waits for a verdict on knobbly spheres of 20,000 to a million triangles, and for the steps of a ticket
+ * from turned parts of 10,000 to 98,000, each its own; and whoever plans for a floor plan: medians, beside bars for a machine on which
+ * admesh checks the knobbly sphere in 0.8 s, measured in the same run.
  */
 public final class Waits {
 
     private static final int TIMES = 5;
     private static final double REFERENCE_S = 0.8;
     private static final int[][] SIZES = {{60, 84}, {100, 200}, {140, 350}};
+    /** How fine knobbly spheres are, with the bars of their verdicts in seconds. */
+    private static final Map<Integer, Double> SPHERES = new TreeMap<>(Map.of(71, 0.25, 159, 0.6, 500, 2.5));
+    private static final String VERDICT = "verdict, from the last byte";
 
     private final HttpClient browser = Load.browser();
     private final String address;
@@ -61,6 +70,15 @@ public final class Waits {
         Load.signIn(waits.browser, waits.address, "mira", "demo-coordinator");
         System.out.printf("admesh checks the knobbly sphere in %.2f s; times are medians of %d%n%-32s %10s %10s %10s %8s%n", reference, TIMES,
                 "wait", "triangles", "measured", "at 0.8 s", "bar");
+        for (Map.Entry<Integer, Double> sphere : SPHERES.entrySet()) {
+            int n = sphere.getKey();
+            waits.bars.put(VERDICT, sphere.getValue());
+            for (int i = -2; i < TIMES; i++) {
+                waits.verdict(n, i);
+            }
+            waits.report(4 * n * (n - 1), reference);
+            waits.took.clear();
+        }
         for (int[] size : SIZES) {
             waits.took.clear();
             for (int i = -1; i < TIMES; i++) {
@@ -79,7 +97,7 @@ public final class Waits {
         took.forEach((what, all) -> {
             double median = all.stream().sorted().skip(all.size() / 2).findFirst().orElseThrow(), scaled = median * REFERENCE_S / reference;
             double bar = bars.getOrDefault(what, Double.NaN);
-            System.out.printf("%-32s %10d %8.2f s %8.2f s %6.1f s%s%n", what, triangles, median, scaled, bar, scaled > bar ? "  too slow" : "");
+            System.out.printf("%-32s %10d %8.2f s %8.2f s %6.2f s%s%n", what, triangles, median, scaled, bar, scaled > bar ? "  too slow" : "");
         });
     }
 
@@ -95,10 +113,33 @@ public final class Waits {
         return Shapes.revolution(profile, size[1]);
     }
 
+    /** While the part is measured its page asks whenever it is told that something was worked out, and comes anew when it is over. */
+    private void verdict(int n, int time) throws Exception {
+        Drop drop = drop(Spheres.knobbly(n).scaled(1 + 0.001 * time));
+        AtomicLong lastByte = new AtomicLong();
+        String ticket = handOver(drop.builder.POST(HttpRequest.BodyPublishers.ofInputStream(() -> new ByteArrayInputStream(drop.body) {
+            @Override
+            public int read(byte[] into, int from, int length) {
+                int read = super.read(into, from, length);
+                lastByte.compareAndSet(0, read < 0 ? System.nanoTime() : 0);
+                return read;
+            }
+        })).build());
+        try (Stream<String> stream = browser.send(HttpRequest.newBuilder(URI.create(address + "/live")).build(), HttpResponse.BodyHandlers.ofLines()).body()) {
+            Iterator<String> told = stream.filter("event:worked"::equals).iterator();
+            while (!get(ticket).contains("class=\"verdict\"")) {
+                do {
+                    told.next();
+                } while (Load.get(browser, address, ticket + "/measured").headers().firstValue("HX-Refresh").isEmpty());
+            }
+        }
+        note(VERDICT, lastByte.get(), time);
+    }
+
     /** @param time less than nothing to warm up */
     private void ticket(int[] size, int time) throws Exception {
         Mesh pot = pot(size, 15 + 0.1 * time);
-        HttpRequest drop = drop(pot);
+        HttpRequest drop = drop(pot).request();
         long dropped = System.nanoTime();
         String ticket = handOver(drop);
         String page = until(() -> get(ticket), answer -> answer.contains("class=\"verdict\""));
@@ -110,7 +151,7 @@ public final class Waits {
         send(ticket + "/accept", "memberName=June+Abara&purpose=EVERYDAY&quantity=1&seen=" + seen(page));
         until(() -> preview(ticket, 15), Waits::isWorkedOut);
         timed("a changed plan", time, () -> preview(ticket, 22), Waits::isWorkedOut);
-        String tag = handOver(drop(Shapes.extrusion(Shapes.polygon(0, 0, 40, 0, 44, 10, 40, 20, 0, 20), 3 + 0.1 * time + 0.001 * size[0])));
+        String tag = handOver(drop(Shapes.extrusion(Shapes.polygon(0, 0, 40, 0, 44, 10, 40, 20, 0, 20), 3 + 0.1 * time + 0.001 * size[0])).request());
         String seen = seen(until(() -> get(tag), answer -> answer.contains("class=\"verdict\"")));
         send(tag + "/accept", "memberName=June+Abara&purpose=EVERYDAY&quantity=12&seen=" + seen);
         timed("a plate of 12", time, () -> preview(tag, 15), Waits::isWorkedOut);
@@ -168,7 +209,14 @@ public final class Waits {
     }
 
     /** What an open Counter sends when a file is dropped on it. */
-    private HttpRequest drop(Mesh mesh) throws IOException, InterruptedException {
+    private record Drop(HttpRequest.Builder builder, byte[] body) {
+
+        HttpRequest request() {
+            return builder.POST(HttpRequest.BodyPublishers.ofByteArray(body)).build();
+        }
+    }
+
+    private Drop drop(Mesh mesh) throws IOException, InterruptedException {
         String page = get("/counter"), boundary = UUID.randomUUID().toString();
         csrf = found("name=\"_csrf\"[^>]*value=\"([^\"]+)\"", page);
         ByteArrayOutputStream body = new ByteArrayOutputStream();
@@ -176,9 +224,8 @@ public final class Waits {
                 + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"pot.stl\"\r\nContent-Type: model/stl\r\n\r\n").getBytes(StandardCharsets.UTF_8));
         BinaryStlWriter.write(mesh, UUID.randomUUID().toString(), body);
         body.writeBytes(("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8));
-        return HttpRequest.newBuilder(URI.create(address + "/counter")).header("HX-Request", "true")
-                .header("X-CSRF-TOKEN", csrf).header("Content-Type", "multipart/form-data; boundary=" + boundary)
-                .POST(HttpRequest.BodyPublishers.ofByteArray(body.toByteArray())).build();
+        return new Drop(HttpRequest.newBuilder(URI.create(address + "/counter")).header("HX-Request", "true")
+                .header("X-CSRF-TOKEN", csrf).header("Content-Type", "multipart/form-data; boundary=" + boundary), body.toByteArray());
     }
 
     /** @return the address of the ticket */

@@ -79,7 +79,7 @@ record PrintArguments(Printer printer, Material material, Recipe recipe) {
 
     /** The shop of one command, which works on one model. */
     static PrintShop shop(Mesh mesh) {
-        return new PrintShop(part -> mesh(mesh, part), newest(), newest(), newest());
+        return new PrintShop(part -> mesh(mesh, part), newest(), newest(), newest(), newest());
     }
 
     /** The model itself, as it was drawn. */

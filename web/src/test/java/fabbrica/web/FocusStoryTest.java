@@ -55,6 +55,9 @@ class FocusStoryTest extends Story {
             page.waitForFunction("root => document.querySelector(root) && !document.querySelector(root).dataset.before", root,
                     new Page.WaitForFunctionOptions().setTimeout(60_000));
             page.waitForFunction("() => document.activeElement !== document.body", null, new Page.WaitForFunctionOptions().setTimeout(60_000));
+            // Until what came has settled nothing listens for what is asked of it next.
+            page.waitForFunction("() => !document.querySelector('.htmx-request, .htmx-swapping, .htmx-added, .htmx-settling')", null,
+                    new Page.WaitForFunctionOptions().setTimeout(60_000));
             assertThat(page.evaluate(STEPS + "told(document.activeElement)")).asString().contains(" | ").isEqualTo(before);
         }
     }

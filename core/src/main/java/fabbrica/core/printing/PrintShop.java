@@ -21,20 +21,22 @@ import fabbrica.core.recipe.Zone;
 import fabbrica.core.toolpath.Detours;
 import fabbrica.core.toolpath.Slices;
 import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.toolpath.WalledSlices;
 import fabbrica.core.units.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
 
 /**
- * Works out plates on printers. Plates with the same layers share what was cut, recipes that differ in speed alone and printers
- * with the same recipe the toolpath, and whoever asks for time, layers or a file the motion. For several threads at once, as
+ * Works out plates on printers. Plates with the same layers share what was cut, recipes that differ in what they fill with the walls,
+ * recipes that differ in speed alone and printers with the same recipe the toolpath, and whoever asks for time, layers or a file the motion. For several threads at once, as
  * far as its shelves are.
  */
 public final class PrintShop {
 
     private final Function<Part, Mesh> meshes;
     private final Shelf<Cut, Slices> cuts;
+    private final Shelf<Walled, WalledSlices> walls;
     private final Shelf<Laid, Toolpath> toolpaths;
     private final Shelf<Moved, Print> prints;
 
@@ -67,6 +69,10 @@ public final class PrintShop {
         }
     }
 
+    /** What decides where walls are laid. */
+    public record Walled(List<Copy> copies, Recipe outside) {
+    }
+
     /** What decides where lines are laid. */
     public record Laid(List<Copy> copies, Plate.Sequence sequence, Recipe geometry, List<Bed.Zone> kept) {
     }
@@ -76,9 +82,11 @@ public final class PrintShop {
     }
 
     /** @param meshes gives a part in millimetres, as it is to lie */
-    public PrintShop(Function<Part, Mesh> meshes, Shelf<Cut, Slices> cuts, Shelf<Laid, Toolpath> toolpaths, Shelf<Moved, Print> prints) {
+    public PrintShop(Function<Part, Mesh> meshes, Shelf<Cut, Slices> cuts, Shelf<Walled, WalledSlices> walls,
+                     Shelf<Laid, Toolpath> toolpaths, Shelf<Moved, Print> prints) {
         this.meshes = meshes;
         this.cuts = cuts;
+        this.walls = walls;
         this.toolpaths = toolpaths;
         this.prints = prints;
     }
@@ -135,8 +143,9 @@ public final class PrintShop {
     }
 
     private Toolpath together(List<Copy> copies, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
-        Slices slices = cuts.get(Cut.of(copies, recipe), cut -> Slices.of(mesh(copies), recipe, progress.pass(0, 3)));
-        return Toolpath.of(slices, placed(copies, recipe), kept, progress.pass(1, 3));
+        WalledSlices walled = walls.get(new Walled(copies, recipe.outside()), key -> WalledSlices.of(cuts.get(Cut.of(copies, recipe),
+                cut -> Slices.of(mesh(copies), recipe, progress.pass(0, 3))), recipe, progress.pass(1, 3)));
+        return Toolpath.of(walled, placed(copies, recipe), kept, progress.pass(2, 3));
     }
 
     /** All copies where they lie, their lowest points on one height. */

@@ -3,6 +3,7 @@ package fabbrica.core.recipe;
 import fabbrica.core.bed.Allowance;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.units.OutOfRange;
+import java.util.List;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 
@@ -91,6 +92,15 @@ public record Recipe(double layerHeightMm, double firstLayerHeightMm, double lin
     public Recipe geometry() {
         return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill, pattern,
                 adhesion, 1, supports, Pace.usual(1), lines);
+    }
+
+    /**
+     * What decides where walls are laid and what bridges inside them: not how much is filled or with what, unless it is all, nor what
+     * the part stands on or is propped by.
+     */
+    public Recipe outside() {
+        return new Recipe(layerHeightMm, firstLayerHeightMm, lineWidthMm, walls, topLayers, bottomLayers, infill == 1 ? 1 : 0.5, InfillPattern.LINES,
+                Adhesion.NONE, 1, Supports.NONE, Pace.usual(1), lines.withZones(List.of()));
     }
 
     /** Whether supports may be printed, everywhere or in a box. */

@@ -7,7 +7,6 @@ import fabbrica.core.units.Progress;
 import fabbrica.core.units.Spoken;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -54,13 +53,13 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
      * @param mesh in millimetres, in bed coordinates
      */
     public static Toolpath of(Mesh mesh, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
-        Slices slices = Slices.of(mesh, recipe, progress.pass(0, 3));
-        return new Laying(slices, recipe, kept, progress.pass(1, 3)).toolpath();
+        WalledSlices walled = WalledSlices.of(Slices.of(mesh, recipe, progress.pass(0, 3)), recipe, progress.pass(1, 3));
+        return of(walled, recipe, kept, progress.pass(2, 3));
     }
 
-    /** The same for what is already cut: recipes with the same layer heights share it. */
-    public static Toolpath of(Slices slices, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
-        return new Laying(slices, recipe, kept, progress).toolpath();
+    /** The same for what has its walls already: recipes share it that are the same {@link Recipe#outside}. */
+    public static Toolpath of(WalledSlices walled, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
+        return new Laying(walled, recipe, kept, progress).toolpath();
     }
 
     /** Parts that are printed one after another, each from the bed up; with the filament that it begins with changed back. */
@@ -97,40 +96,26 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
     private static final class Laying {
 
         private final Slices slices;
+        private final WalledSlices walled;
         private final Recipe recipe;
         private final List<Bed.Zone> kept;
         private final Progress progress;
         private final int count;
-        private final Walls[] walls;
-        private final Coverage coverage;
         private final List<String> cautions = new ArrayList<>();
 
-        Laying(Slices slices, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
-            this.slices = slices;
+        Laying(WalledSlices walled, Recipe recipe, List<Bed.Zone> kept, Progress progress) {
+            this.walled = walled;
+            this.slices = walled.slices();
             this.recipe = recipe;
             this.kept = kept;
             this.progress = progress;
             count = slices.count();
-            walls = new Walls[count];
-            coverage = new Coverage(slices);
         }
 
         Toolpath toolpath() {
-            int passes = recipe.propped() ? 4 : 3;
-            Layers.each(count, progress.pass(0, passes), layer -> {
-                if (slices.sameAs(layer) == layer) {
-                    walls[layer] = Walls.of(slices.areas(layer), recipe, slices.heightMm(layer));
-                }
-            });
-            List<List<Bridge>> bridges = new ArrayList<>(Collections.nCopies(count, List.of()));
-            Layers.each(count, progress.pass(1, passes), layer -> {
-                walls[layer] = walls[slices.sameAs(layer)];
-                if (layer > 0 && slices.sameAs(layer) == layer) {
-                    bridges.set(layer, bridges(layer));
-                }
-            });
+            int passes = recipe.propped() ? 2 : 1;
             SupportLines supports = recipe.propped()
-                    ? SupportLines.of(slices, recipe, bridges, progress.pass(3, passes)) : null;
+                    ? SupportLines.of(slices, recipe, walled.bridges(), progress.pass(0, passes)) : null;
             AdhesionPaths adhesion = new AdhesionPaths(recipe, slices.areas(0),
                     supports == null ? List.of() : supports.feet(), kept);
             List<Layer> all = new ArrayList<>(adhesion.raft());
@@ -139,8 +124,8 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             List<Change> changes = changes(base, under);
             PurgeTower tower = tower(changes);
             Layer[] layers = new Layer[count];
-            Layers.each(count, progress.pass(2, passes), layer -> layers[layer] = lay(layer, base,
-                    bridges.get(layer), supports, adhesion, tower, changes, under));
+            Layers.each(count, progress.pass(passes - 1, passes), layer -> layers[layer] = lay(layer, base, supports, adhesion, tower,
+                    changes, under));
             all.addAll(Arrays.asList(layers));
             leftOut();
             return new Toolpath(all, changes, cautions);
@@ -150,24 +135,14 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             double leftOut = 0, volume = 0, worst = 0;
             for (int layer = 0; layer < count; layer++) {
                 double area = slices.areaMm2(layer);
-                leftOut += walls[layer].leftOutMm2() * slices.heightMm(layer);
+                leftOut += walled.walls(layer).leftOutMm2() * slices.heightMm(layer);
                 volume += area * slices.heightMm(layer);
-                worst = Math.max(worst, walls[layer].leftOutMm2() / Math.max(area, 1e-9));
+                worst = Math.max(worst, walled.walls(layer).leftOutMm2() / Math.max(area, 1e-9));
             }
             if (leftOut >= LEFT_OUT * volume || worst >= LEFT_OUT_OF_LAYER) {
                 cautions.add("Walls thinner than %s mm cannot be laid and are left out: %s %% of the part.".formatted(
                         Spoken.number(recipe.thinnestLineMm(), 2), Spoken.number(100 * leftOut / volume, 1)));
             }
-        }
-
-        /** Only what the layer below leaves open can be a bridge, which a coarse hatch tells at once. */
-        private List<Bridge> bridges(int layer) {
-            double width = recipe.lineWidthMm();
-            HatchLines.Ruling ruling = HatchLines.Ruling.of(0, 2 * width);
-            HatchLines open = HatchLines.of(Island.rings(walls[layer].inside()), ruling)
-                    .minus(coverage.outline(layer - 1, ruling)).atLeast(2 * width);
-            return open.isEmpty() || recipe.bottomLayers() == 0 && recipe.topLayers() == 0 ? List.of()
-                    : Bridge.of(walls[layer].inside(), slices.areas(layer - 1), width);
         }
 
         private List<Change> changes(double base, int under) {
@@ -195,8 +170,8 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
             return new PurgeTower(recipe, right, front);
         }
 
-        private Layer lay(int number, double base, List<Bridge> bridges, @Nullable SupportLines supports, AdhesionPaths adhesion,
-                          @Nullable PurgeTower tower, List<Change> changes, int under) {
+        private Layer lay(int number, double base, @Nullable SupportLines supports, AdhesionPaths adhesion, @Nullable PurgeTower tower,
+                          List<Change> changes, int under) {
             Layer.Builder layer = new Layer.Builder();
             List<Island> areas = slices.areas(number);
             Router router = new Router(areas, layer);
@@ -220,18 +195,18 @@ public record Toolpath(List<Layer> layers, List<Change> changes, List<String> ca
                 ZigZag.of(supports.faces(number), recipe.lineWidthMm())
                         .lay(PathType.SUPPORT_FACE, recipe.lineWidthMm(), area, router, layer);
             }
-            layPart(number, height, areas, bridges, router, layer);
+            layPart(number, height, areas, router, layer);
             return layer.build(top, height, false);
         }
 
         /** Island by island, the nearest next; walls, then what is inside, then single lines in the middle. */
-        private void layPart(int number, double height, List<Island> areas, List<Bridge> bridges, Router router,
-                             Layer.Builder layer) {
-            Fill fill = new Fill(recipe, number, slices.stack().cutMm(number), height, walls[number].filled(), bridges,
-                    coverage);
+        private void layPart(int number, double height, List<Island> areas, Router router, Layer.Builder layer) {
+            Walls walls = walled.walls(number);
+            Fill fill = new Fill(recipe, number, slices.stack().cutMm(number), height, walls.filled(), walled.bridges().get(number),
+                    walled.coverage());
             List<Fill.Laid> filled = fill.straight();
             List<int[][]> strings = filled.stream().map(laid -> Fill.byIsland(laid.lines(), areas)).toList();
-            List<List<WallLine>> lines = linesByIsland(areas, walls[number].lines());
+            List<List<WallLine>> lines = linesByIsland(areas, walls.lines());
             boolean[] laid = new boolean[areas.size()];
             for (int done = 0; done < laid.length; done++) {
                 int island = nearest(areas, laid, layer);

@@ -19,10 +19,13 @@ import fabbrica.core.recipe.Plate.Sequence;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.recipe.Recipe;
 import fabbrica.core.recipe.StartingPoint;
+import fabbrica.core.recipe.Supports;
+import fabbrica.core.toolpath.WalledSlices;
 import fabbrica.core.units.Progress;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.assertj.core.util.DoubleComparator;
@@ -69,6 +72,25 @@ class PrintShopTest {
             double drawnBack = printer.kinematics().retractionMm();
             assertThat(replay.totalFilamentMm() + drawnBack).isCloseTo(estimate.filamentMm(), within(estimate.filamentMm() * 0.001));
         }
+    }
+
+    /** Walls are where they are, whatever fills them; only where all is solid do they take narrow places as well. */
+    @Test
+    void recipes_that_differ_in_what_is_inside_share_their_walls_and_take_what_they_would_alone() {
+        Map<PrintShop.Walled, WalledSlices> walls = new HashMap<>();
+        PrintShop sharing = new PrintShop(part -> CUBE, once(), (key, make) -> walls.computeIfAbsent(key, make), once(), once());
+        List<Recipe> recipes = List.of(DAILY, DAILY.withInfill(0.05), DAILY.with(Adhesion.BRIM), DAILY.with(Supports.of(Supports.Where.BED)),
+                DAILY.faster(1.25), DAILY.withInfill(0), DAILY.withInfill(1), DAILY.withWalls(2, 0.52), DAILY.withLayerHeight(0.16, 0.24));
+        for (Recipe recipe : recipes) {
+            Plate plate = Plate.of(Printed.part("cube"), new Place(60, 60, 0), recipe);
+            assertThat(sharing.estimate(plate, STANDARD, BuiltIn.PLA, Progress.IGNORED))
+                    .isEqualTo(Printed.shop(Map.of("cube", CUBE)).estimate(plate, STANDARD, BuiltIn.PLA, Progress.IGNORED));
+        }
+        assertThat(walls).as("as planned, solid, of two lines, in finer layers").hasSize(4);
+    }
+
+    private static <K, V> PrintShop.Shelf<K, V> once() {
+        return (key, make) -> make.apply(key);
     }
 
     @Test

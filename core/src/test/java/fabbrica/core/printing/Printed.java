@@ -46,7 +46,7 @@ public final class Printed {
     }
 
     public static PrintShop shop(Map<String, Mesh> meshes) {
-        return new PrintShop(part -> meshes.get(part.sha256()).scaled(part.factor()).turned(part.rotation()), shelf(), shelf(), shelf());
+        return new PrintShop(part -> meshes.get(part.sha256()).scaled(part.factor()).turned(part.rotation()), shelf(), shelf(), shelf(), shelf());
     }
 
     public static Function<Way, Estimate> ways(Mesh mesh, Rotation best) {

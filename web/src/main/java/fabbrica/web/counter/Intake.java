@@ -10,6 +10,7 @@ import fabbrica.core.mesh.io.ModelSource;
 import fabbrica.core.units.LengthUnit;
 import fabbrica.web.account.Member;
 import fabbrica.web.account.Members;
+import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Refusal;
 import fabbrica.web.platform.SlicedParts;
 import fabbrica.web.platform.storage.FileStore;
@@ -41,6 +42,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Intake {
 
     private final FileStore files;
+    private final Meshes meshes;
     private final SlicedParts sliced;
     private final HandOverRepository repository;
     private final Inventory inventory;
@@ -50,9 +52,10 @@ public class Intake {
     private final Clock clock;
     private final TransactionTemplate transaction;
 
-    Intake(FileStore files, SlicedParts sliced, HandOverRepository repository, Inventory inventory, Tickets tickets, Members members, Enclosures enclosures, Clock clock,
+    Intake(FileStore files, Meshes meshes, SlicedParts sliced, HandOverRepository repository, Inventory inventory, Tickets tickets, Members members, Enclosures enclosures, Clock clock,
            TransactionTemplate transaction) {
         this.files = files;
+        this.meshes = meshes;
         this.sliced = sliced;
         this.repository = repository;
         this.inventory = inventory;
@@ -245,8 +248,10 @@ public class Intake {
             return new ReadFile(name, stored, ModelFormat.GCODE, LengthUnit.MILLIMETRE, sliced.refusal(stored.sha256()));
         }
         return switch (ModelFiles.read(files.source(name, stored.sha256()), limit)) {
-            case ReadModel model -> new ReadFile(name, stored, model.format(),
-                    model.declaredUnit().orElse(LengthUnit.MILLIMETRE), null);
+            case ReadModel model -> {
+                meshes.keep(stored.sha256(), model.mesh());
+                yield new ReadFile(name, stored, model.format(), model.declaredUnit().orElse(LengthUnit.MILLIMETRE), null);
+            }
             case UnreadableModel(String reason) -> new ReadFile(name, stored, null, LengthUnit.MILLIMETRE, reason);
         };
     }

@@ -27,7 +27,7 @@ public class FirstPrints {
 
     private static final Mesh CUBE = Shapes.box(FirstPrint.SIDE_MM, FirstPrint.SIDE_MM, FirstPrint.SIDE_MM);
 
-    private final PrintShop shop = new PrintShop(part -> CUBE, (key, make) -> make.apply(key), (key, make) -> make.apply(key), (key, make) -> make.apply(key));
+    private final PrintShop shop = new PrintShop(part -> CUBE, once(), once(), once(), once());
     private final Cache<Cube, Estimate> estimates = Caches.of(50).build();
 
     private record Cube(Plate plate, Printer printer, Material material) {
@@ -42,6 +42,10 @@ public class FirstPrints {
     /** What the printer's figures say that it takes. */
     public Estimate estimate(StockPrinter printer, Material material) {
         return estimates.get(Cube.on(printer, material), cube -> shop.estimate(cube.plate(), cube.printer(), cube.material(), Progress.IGNORED));
+    }
+
+    private static <K, V> PrintShop.Shelf<K, V> once() {
+        return (key, make) -> make.apply(key);
     }
 
     public GcodeFile file(StockPrinter printer, Material material) {

@@ -47,6 +47,11 @@ public class Meshes {
         });
     }
 
+    /** What was read of a file that came in need not be read anew. */
+    public void keep(String sha256, Mesh mesh) {
+        meshes.put(sha256, mesh);
+    }
+
     /** Whether the part's file is still there. */
     public boolean isKept(Part part) {
         return !part.sha256().isEmpty() && Files.exists(files.path(part.sha256()));

@@ -10,6 +10,7 @@ import fabbrica.core.recipe.Plate;
 import fabbrica.core.recipe.Printer;
 import fabbrica.core.toolpath.Slices;
 import fabbrica.core.toolpath.Toolpath;
+import fabbrica.core.toolpath.WalledSlices;
 import fabbrica.core.units.Progress;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
@@ -25,6 +26,7 @@ public class Shop {
     private final Meshes meshes;
     private final SlicedParts sliced;
     private final Cache<PrintShop.Cut, Slices> cuts = Caches.of(6).softValues().build();
+    private final Cache<PrintShop.Walled, WalledSlices> walls = Caches.of(6).softValues().build();
     private final Cache<PrintShop.Laid, Toolpath> toolpaths = Caches.of(8).softValues().build();
     private final Cache<PrintShop.Moved, Print> prints = Caches.of(8).softValues().build();
     private final PrintShop shop;
@@ -35,7 +37,7 @@ public class Shop {
     Shop(Meshes meshes, SlicedParts sliced) {
         this.meshes = meshes;
         this.sliced = sliced;
-        this.shop = new PrintShop(meshes::mesh, cuts::get, toolpaths::get, prints::get);
+        this.shop = new PrintShop(meshes::mesh, cuts::get, walls::get, toolpaths::get, prints::get);
     }
 
     /** A plate on a printer, of a material. */
