@@ -117,14 +117,15 @@ public final class Waits {
     private void verdict(int n, int time) throws Exception {
         Drop drop = drop(Spheres.knobbly(n).scaled(1 + 0.001 * time));
         AtomicLong lastByte = new AtomicLong();
-        String ticket = handOver(drop.builder.POST(HttpRequest.BodyPublishers.ofInputStream(() -> new ByteArrayInputStream(drop.body) {
+        HttpRequest.BodyPublisher body = HttpRequest.BodyPublishers.ofInputStream(() -> new ByteArrayInputStream(drop.body) {
             @Override
             public int read(byte[] into, int from, int length) {
                 int read = super.read(into, from, length);
                 lastByte.compareAndSet(0, read < 0 ? System.nanoTime() : 0);
                 return read;
             }
-        })).build());
+        });
+        String ticket = handOver(drop.builder.POST(HttpRequest.BodyPublishers.fromPublisher(body, drop.body.length)).build());
         try (Stream<String> stream = browser.send(HttpRequest.newBuilder(URI.create(address + "/live")).build(), HttpResponse.BodyHandlers.ofLines()).body()) {
             Iterator<String> told = stream.filter("event:worked"::equals).iterator();
             while (!get(ticket).contains("class=\"verdict\"")) {

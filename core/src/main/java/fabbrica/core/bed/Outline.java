@@ -3,15 +3,13 @@ package fabbrica.core.bed;
 import fabbrica.core.inspect.Coarser;
 import fabbrica.core.mesh.model.Bounds;
 import fabbrica.core.mesh.model.Mesh;
-import java.util.ArrayList;
-import java.util.List;
 import org.locationtech.jts.algorithm.ConvexHull;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.GeometryFactory;
 import org.locationtech.jts.geom.util.AffineTransformation;
-import org.locationtech.jts.operation.union.UnaryUnionOp;
+import org.locationtech.jts.operation.polygonize.Polygonizer;
 
 /**
  * What a part covers seen from above, hollows and bays included, in millimetres. It is drawn on a grid of {@value #CELLS} cells
@@ -36,23 +34,50 @@ public record Outline(Geometry shape, Geometry hull, double heightMm, double cel
         Bounds bounds = mesh.bounds();
         double cell = Math.max(1e-6, Math.max(bounds.sizeX(), bounds.sizeY()) / CELLS);
         Bitmap map = Bitmap.ofMesh(mesh, bounds, cell);
-        List<Geometry> runs = new ArrayList<>();
-        for (int y = 0; y < map.height(); y++) {
-            for (int x = map.nextSet(0, y); x < map.width();) {
-                int end = x;
-                while (end < map.width() && map.get(end, y)) {
-                    end++;
-                }
-                runs.add(PLANE.toGeometry(new Envelope(bounds.minX() + x * cell, bounds.minX() + end * cell, bounds.minY() + y * cell,
-                        bounds.minY() + (y + 1) * cell)));
-                x = map.nextSet(end, y);
-            }
-        }
-        Geometry shape = UnaryUnionOp.union(runs);
+        Geometry shape = shape(map, bounds, cell);
         double grown = fine ? Coarser.movedAtMost(part, COARSE_CELLS) : 0;
         Footprint footprint = Footprint.of(part);
         return new Outline(grown > 0 ? shape.buffer(grown, 2) : shape, hull(footprint), footprint.heightMm(), cell + grown,
                 footprint.insetMm());
+    }
+
+    /** The cells that are set, from the straight stretches between such and others: two of them cross nowhere. */
+    private static Geometry shape(Bitmap map, Bounds bounds, double cell) {
+        Polygonizer borders = new Polygonizer(true);
+        for (int y = 0; y <= map.height(); y++) {
+            for (int x = 0, end; x < map.width(); x = end) {
+                int side = side(map, x, y, x, y - 1);
+                for (end = x + 1; end < map.width() && side(map, end, y, end, y - 1) == side; end++) {
+                }
+                if (side != 0) {
+                    borders.add(PLANE.createLineString(new Coordinate[] {corner(bounds, cell, x, y), corner(bounds, cell, end, y)}));
+                }
+            }
+        }
+        for (int x = 0; x <= map.width(); x++) {
+            for (int y = 0, end; y < map.height(); y = end) {
+                int side = side(map, x, y, x - 1, y);
+                for (end = y + 1; end < map.height() && side(map, x, end, x - 1, end) == side; end++) {
+                }
+                if (side != 0) {
+                    borders.add(PLANE.createLineString(new Coordinate[] {corner(bounds, cell, x, y), corner(bounds, cell, x, end)}));
+                }
+            }
+        }
+        return borders.getGeometry();
+    }
+
+    /** On which side of the border between two cells one is set that is not on the other; 0 when both are alike. */
+    private static int side(Bitmap map, int x, int y, int otherX, int otherY) {
+        return (isSet(map, x, y) ? 1 : 0) - (isSet(map, otherX, otherY) ? 1 : 0);
+    }
+
+    private static boolean isSet(Bitmap map, int x, int y) {
+        return x >= 0 && y >= 0 && x < map.width() && y < map.height() && map.get(x, y);
+    }
+
+    private static Coordinate corner(Bounds bounds, double cell, int x, int y) {
+        return new Coordinate(bounds.minX() + x * cell, bounds.minY() + y * cell);
     }
 
     /** Turned about the origin, counter-clockwise, and then moved so that the middle of its box lies there. */

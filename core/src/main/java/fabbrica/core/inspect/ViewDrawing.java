@@ -1,19 +1,24 @@
 package fabbrica.core.inspect;
 
 import fabbrica.core.mesh.model.Bounds;
+import fabbrica.core.mesh.model.HalfEdges;
 import fabbrica.core.mesh.model.Mesh;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
+import java.util.BitSet;
 import java.util.List;
-import java.util.Map;
+import java.util.stream.IntStream;
+import org.locationtech.jts.geom.Coordinate;
+import org.locationtech.jts.geom.GeometryFactory;
+import org.locationtech.jts.simplify.DouglasPeuckerSimplifier;
 
 /**
  * The visible edges of a part seen along an axis, as a workshop drawing shows them: outlines, and creases where two
  * faces meet at more than {@value #CREASE_DEG}°.
  *
- * <p>Visibility is decided against a depth grid of {@value #GRID} cells on the longer side, so lines are exact in place
- * and to within a cell in where they begin and end. Linear in the triangles and the cells they cover.
+ * <p>Visibility is decided against a depth grid of {@value #GRID} cells on the longer side, so lines are to within a cell
+ * in where they begin and end. Lines that go on in one another are drawn as few strokes as lie within half a cell of them
+ * (Douglas and Peucker, 1973). Linear in the triangles and the cells they cover.
  *
  * @param widthMm  extent to the right
  * @param heightMm extent upwards
@@ -35,15 +40,57 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
     }
 
     public static ViewDrawing of(Mesh mesh, View view) {
-        return new Drawing(mesh, view).drawing();
+        return of(mesh, List.of(view)).getFirst();
+    }
+
+    public static List<ViewDrawing> of(Mesh mesh, List<View> views) {
+        Creases creases = new Creases(mesh);
+        return views.parallelStream().map(view -> new Drawing(mesh, view, creases).drawing()).toList();
+    }
+
+    /** What is drawn of a part from wherever it is looked at. */
+    private static final class Creases {
+
+        private final HalfEdges edges;
+        /** Of unit length, three a triangle; zero where it has no area. */
+        private final double[] normals;
+        /** By half-edge, the second of an edge alone: it is open, more than two faces meet there, or they meet at a sharp angle. */
+        private final BitSet drawn = new BitSet();
+
+        Creases(Mesh mesh) {
+            edges = new HalfEdges(mesh);
+            normals = new double[3 * mesh.triangleCount()];
+            IntStream.range(0, mesh.triangleCount()).parallel().forEach(t -> {
+                double[] normal = new double[3];
+                mesh.normal(t, normal);
+                double length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]);
+                for (int i = 0; i < 3 && length > 0; i++) {
+                    normals[3 * t + i] = normal[i] / length;
+                }
+            });
+            double crease = Math.cos(Math.toRadians(CREASE_DEG));
+            for (int edge = 0; edge < normals.length; edge++) {
+                int twin = edges.twin(edge);
+                if (twin == HalfEdges.OPEN || twin == HalfEdges.CROWDED || twin >= 0 && twin < edge && cosine(edge / 3, twin / 3) < crease) {
+                    drawn.set(edge);
+                }
+            }
+        }
+
+        private double cosine(int a, int b) {
+            return normals[3 * a] * normals[3 * b] + normals[3 * a + 1] * normals[3 * b + 1] + normals[3 * a + 2] * normals[3 * b + 2];
+        }
     }
 
     private static final class Drawing {
 
         private static final int MOST_STROKES = 6000;
+        /** As they are visible, before they are drawn as few. */
+        private static final int MOST_PIECES = 100_000;
 
         private final Mesh mesh;
         private final View view;
+        private final Creases creases;
         private final double[] origin;
         private final double width;
         private final double height;
@@ -52,10 +99,13 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
         private final int rows;
         /** Nearest depth per cell; larger is nearer to the eye. */
         private final float[] depth;
+        /** The least depth of a cell and the eight around it; of cells at the rim what is beyond them, infinitely far. */
+        private float[] farthest = {};
 
-        Drawing(Mesh mesh, View view) {
+        Drawing(Mesh mesh, View view, Creases creases) {
             this.mesh = mesh;
             this.view = view;
+            this.creases = creases;
             Bounds b = mesh.bounds();
             origin = new double[] {right(b.minX(), b.minY()), up(b.minY(), b.minZ())};
             width = right(b.sizeX(), b.sizeY());
@@ -71,11 +121,14 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
             for (int t = 0; t < mesh.triangleCount(); t++) {
                 shade(mesh.corner(t, 0), mesh.corner(t, 1), mesh.corner(t, 2));
             }
-            List<double[]> strokes = new ArrayList<>();
-            for (long edge : drawnEdges()) {
-                addVisible((int) (edge >>> 32), (int) edge, strokes);
+            farthest = leastOfThree(leastOfThree(depth, 1), columns);
+            Pieces pieces = new Pieces(mesh.vertexCount());
+            for (int edge = 0; edge < creases.normals.length && pieces.count < MOST_PIECES; edge++) {
+                if (isDrawn(edge)) {
+                    addVisible(creases.edges.from(edge), creases.edges.to(edge), pieces);
+                }
             }
-            return new ViewDrawing(width, height, strokes);
+            return new ViewDrawing(width, height, pieces.strokes(cell / 2, MOST_STROKES));
         }
 
         private double right(double x, double y) {
@@ -109,16 +162,17 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
             if (area == 0) {
                 return;
             }
+            // Shares of the corners at a point, which go on evenly from cell to cell.
+            double uRight = (by - cy) / area, uUp = (cx - bx) / area, uZero = (bx * cy - by * cx) / area;
+            double vRight = (cy - ay) / area, vUp = (ax - cx) / area, vZero = (cx * ay - cy * ax) / area;
             double az = near(a), bz = near(b), cz = near(c);
             int lastRow = (int) Math.min(rows - 1, Math.max(ay, Math.max(by, cy)));
             int lastColumn = (int) Math.min(columns - 1, Math.max(ax, Math.max(bx, cx)));
             int firstColumn = (int) Math.max(0, Math.min(ax, Math.min(bx, cx)));
             for (int row = (int) Math.max(0, Math.min(ay, Math.min(by, cy))); row <= lastRow; row++) {
+                double uRow = uZero + (row + 0.5) * uUp, vRow = vZero + (row + 0.5) * vUp;
                 for (int column = firstColumn; column <= lastColumn; column++) {
-                    double x = column + 0.5, y = row + 0.5;
-                    double u = ((bx - x) * (cy - y) - (by - y) * (cx - x)) / area;
-                    double v = ((cx - x) * (ay - y) - (cy - y) * (ax - x)) / area;
-                    double w = 1 - u - v;
+                    double u = uRow + (column + 0.5) * uRight, v = vRow + (column + 0.5) * vRight, w = 1 - u - v;
                     if (u >= 0 && v >= 0 && w >= 0) {
                         int at = row * columns + column;
                         depth[at] = Math.max(depth[at], (float) (u * az + v * bz + w * cz));
@@ -127,55 +181,26 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
             }
         }
 
-        /** Edges that are open, or creases, or part a face towards the eye from one that looks away. */
-        private List<Long> drawnEdges() {
-            double crease = Math.cos(Math.toRadians(CREASE_DEG));
-            Map<Long, Integer> waiting = new HashMap<>();
-            List<Long> drawn = new ArrayList<>();
-            double[] normal = new double[3], other = new double[3];
-            for (int t = 0; t < mesh.triangleCount(); t++) {
-                unitNormal(t, normal);
-                for (int corner = 0; corner < 3; corner++) {
-                    int from = mesh.corner(t, corner), to = mesh.corner(t, (corner + 1) % 3);
-                    long edge = (long) Math.min(from, to) << 32 | Math.max(from, to);
-                    Integer neighbour = waiting.remove(edge);
-                    if (neighbour == null) {
-                        waiting.put(edge, t);
-                        continue;
-                    }
-                    unitNormal(neighbour, other);
-                    double cosine = normal[0] * other[0] + normal[1] * other[1] + normal[2] * other[2];
-                    if (cosine < crease || facesEye(normal) != facesEye(other)) {
-                        drawn.add(edge);
-                    }
-                }
-            }
-            drawn.addAll(waiting.keySet());
-            return drawn;
+        /** Edges that are drawn from everywhere, or part a face towards the eye from one that looks away. */
+        private boolean isDrawn(int edge) {
+            int twin = creases.edges.twin(edge);
+            return creases.drawn.get(edge) || twin >= 0 && twin < edge && facesEye(edge / 3) != facesEye(twin / 3);
         }
 
-        private void unitNormal(int triangle, double[] into) {
-            mesh.normal(triangle, into);
-            double length = Math.sqrt(into[0] * into[0] + into[1] * into[1] + into[2] * into[2]);
-            for (int i = 0; i < 3 && length > 0; i++) {
-                into[i] /= length;
-            }
-        }
-
-        private boolean facesEye(double[] normal) {
+        private boolean facesEye(int triangle) {
             return switch (view) {
-                case ABOVE -> normal[2];
-                case FRONT -> -normal[1];
-                case SIDE -> normal[0];
+                case ABOVE -> creases.normals[3 * triangle + 2];
+                case FRONT -> -creases.normals[3 * triangle + 1];
+                case SIDE -> creases.normals[3 * triangle];
             } > 1e-6;
         }
 
         /** Cuts an edge into cell-long pieces and keeps the runs that nothing hides. */
-        private void addVisible(int a, int b, List<double[]> strokes) {
+        private void addVisible(int a, int b, Pieces visibles) {
             double x0 = right(a), y0 = up(a), x1 = right(b), y1 = up(b), z0 = near(a), z1 = near(b);
             int pieces = Math.max(1, (int) Math.ceil(Math.hypot(x1 - x0, y1 - y0) / cell));
             int runStart = -1;
-            for (int i = 0; i <= pieces && strokes.size() < MOST_STROKES; i++) {
+            for (int i = 0; i <= pieces; i++) {
                 double middle = (i + 0.5) / pieces;
                 boolean visible = i < pieces && isVisible(x0 + middle * (x1 - x0), y0 + middle * (y1 - y0),
                         z0 + middle * (z1 - z0));
@@ -183,25 +208,109 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
                     runStart = i;
                 } else if (!visible && runStart >= 0) {
                     double from = (double) runStart / pieces, to = (double) i / pieces;
-                    strokes.add(new double[] {x0 + from * (x1 - x0), y0 + from * (y1 - y0), x0 + to * (x1 - x0),
-                            y0 + to * (y1 - y0)});
+                    visibles.add(runStart == 0 ? a : Pieces.CUT, x0 + from * (x1 - x0), y0 + from * (y1 - y0),
+                            i == pieces ? b : Pieces.CUT, x0 + to * (x1 - x0), y0 + to * (y1 - y0));
                     runStart = -1;
                 }
             }
         }
 
+        private float[] leastOfThree(float[] cells, int step) {
+            float[] least = new float[cells.length];
+            Arrays.fill(least, Float.NEGATIVE_INFINITY);
+            for (int at = step; at < cells.length - step; at++) {
+                least[at] = Math.min(cells[at], Math.min(cells[at - step], cells[at + step]));
+            }
+            return least;
+        }
+
         /** An edge lies on the surface it bounds: it is hidden only where every cell around it is clearly nearer. */
         private boolean isVisible(double x, double y, double z) {
             int column = (int) (x / cell), row = (int) (y / cell);
-            for (int r = row - 1; r <= row + 1; r++) {
-                for (int c = column - 1; c <= column + 1; c++) {
-                    boolean outside = r < 0 || c < 0 || r >= rows || c >= columns;
-                    if (outside || depth[r * columns + c] <= z + 2 * cell) {
-                        return true;
-                    }
+            return column == 0 || column == columns - 1 || farthest[row * columns + column] <= z + 2 * cell;
+        }
+    }
+
+    /** What is visible of edges: an end of a piece is a corner of the part, or where something begins to hide the edge. */
+    private static final class Pieces {
+
+        static final int CUT = -1;
+        private static final GeometryFactory PLANE = new GeometryFactory();
+
+        /** Of each corner how many pieces end there, and the numbers of their ends, each taken exclusively or with the others. */
+        private final int[] meeting, linked;
+        /** Piece {@code p} has the ends {@code 2p} and {@code 2p + 1}: the corner, x and y of each. */
+        private int[] corners = new int[256];
+        private double[] xy = new double[512];
+        private int count;
+
+        Pieces(int vertices) {
+            meeting = new int[vertices];
+            linked = new int[vertices];
+        }
+
+        void add(int from, double x0, double y0, int to, double x1, double y1) {
+            if (2 * count == corners.length) {
+                corners = Arrays.copyOf(corners, 4 * count);
+                xy = Arrays.copyOf(xy, 8 * count);
+            }
+            end(2 * count, from, x0, y0);
+            end(2 * count + 1, to, x1, y1);
+            count++;
+        }
+
+        private void end(int end, int corner, double x, double y) {
+            corners[end] = corner;
+            xy[2 * end] = x;
+            xy[2 * end + 1] = y;
+            if (corner != CUT) {
+                meeting[corner]++;
+                linked[corner] ^= end;
+            }
+        }
+
+        /** The end of the one other piece that goes on where this one ends; −1 when there is none or more. */
+        private int next(int end) {
+            return corners[end] != CUT && meeting[corners[end]] == 2 ? linked[corners[end]] ^ end : -1;
+        }
+
+        /** Of lines that are made up of pieces, each drawn as few strokes. */
+        List<double[]> strokes(double tolerance, int most) {
+            List<double[]> strokes = new ArrayList<>();
+            BitSet used = new BitSet(count);
+            for (int piece = used.nextClearBit(0); piece < count && strokes.size() < most; piece = used.nextClearBit(piece)) {
+                Coordinate[] line = line(first(piece), used);
+                Coordinate[] few = line.length == 2 ? line : DouglasPeuckerSimplifier.simplify(PLANE.createLineString(line), tolerance).getCoordinates();
+                for (int i = 1; i < few.length && strokes.size() < most; i++) {
+                    strokes.add(new double[] {few[i - 1].x, few[i - 1].y, few[i].x, few[i].y});
                 }
             }
-            return false;
+            return strokes;
+        }
+
+        /** The end at which the line of a piece begins: of the piece itself where the line is closed. */
+        private int first(int piece) {
+            int end = 2 * piece;
+            for (int before = next(end); before >= 0; before = next(end)) {
+                end = before ^ 1;
+                if (end == 2 * piece) {
+                    break;
+                }
+            }
+            return end;
+        }
+
+        private Coordinate[] line(int first, BitSet used) {
+            List<Coordinate> line = new ArrayList<>(List.of(at(first)));
+            for (int end = first; end >= 0 && !used.get(end / 2); end = next(end ^ 1)) {
+                used.set(end / 2);
+                line.add(at(end ^ 1));
+            }
+            return line.toArray(Coordinate[]::new);
+        }
+
+        private Coordinate at(int end) {
+            return new Coordinate(xy[2 * end], xy[2 * end + 1]);
         }
     }
 }

@@ -5,16 +5,13 @@ import fabbrica.core.inspect.Place;
 import fabbrica.core.inspect.ViewDrawing;
 import fabbrica.core.inspect.ViewDrawing.View;
 import fabbrica.core.mesh.model.Bounds;
-import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.units.Spoken;
 import fabbrica.web.platform.Caches;
 import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Svg;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** The part from above, from the front and from the side with its dimensions, as SVG in the page's ink. */
@@ -29,7 +26,7 @@ public class PartDrawing {
     private static final double SHEET = 980;
 
     private final Meshes meshes;
-    private final Cache<Part, ViewDrawing[]> drawings = Caches.of(200).build();
+    private final Cache<Part, List<ViewDrawing>> drawings = Caches.of(200).build();
 
     PartDrawing(Meshes meshes) {
         this.meshes = meshes;
@@ -37,20 +34,20 @@ public class PartDrawing {
 
     /** @param pins places of findings, each given the number it has in the list */
     public String svg(Part part, List<Place> pins) {
-        ViewDrawing[] views = views(part);
-        double largest = Math.max(1e-9, Math.max(views[0].widthMm(), Math.max(views[0].heightMm(),
-                views[1].heightMm())));
+        List<ViewDrawing> views = views(part);
+        double largest = Math.max(1e-9, Math.max(views.get(0).widthMm(), Math.max(views.get(0).heightMm(),
+                views.get(1).heightMm())));
         double scale = VIEW / largest;
-        double top = Math.max(views[0].heightMm(), Math.max(views[1].heightMm(), views[2].heightMm())) * scale;
-        double drawn = (views[0].widthMm() + views[1].widthMm() + views[2].widthMm()) * scale + 4 * GAP;
+        double top = Math.max(views.get(0).heightMm(), Math.max(views.get(1).heightMm(), views.get(2).heightMm())) * scale;
+        double drawn = (views.get(0).widthMm() + views.get(1).widthMm() + views.get(2).widthMm()) * scale + 4 * GAP;
         double x = GAP + Math.max(0, SHEET - drawn) / 2;
-        double end = x + Arrays.stream(views).mapToDouble(view -> shownWidth(view, scale) + GAP).sum();
+        double end = x + views.stream().mapToDouble(view -> shownWidth(view, scale) + GAP).sum();
         Svg svg = new Svg().open("svg", "class", "drawing", "viewBox", Svg.path(0, 0, Math.max(SHEET, end), top + 100),
                 "role", "img", "aria-label", "The part from above, from the front and from the right with its dimensions");
         String[] names = {"from above", "from the front", "from the right"};
         Bounds bounds = meshes.mesh(part).bounds();
-        for (int i = 0; i < views.length; i++) {
-            double next = draw(svg, views[i], names[i], x, 30 + top, scale) + GAP;
+        for (int i = 0; i < views.size(); i++) {
+            double next = draw(svg, views.get(i), names[i], x, 30 + top, scale) + GAP;
             for (int pin = 0; pin < Math.min(MOST_PINS, pins.size()); pin++) {
                 Place place = pins.get(pin);
                 double right = (i == 2 ? place.y() - bounds.minY() : place.x() - bounds.minX()) * scale;
@@ -64,12 +61,12 @@ public class PartDrawing {
 
     /** The part from the front and from above, small and without dimensions, as it would stand. */
     public String small(Part part) {
-        ViewDrawing[] views = views(part);
-        double scale = SMALL / Math.max(1e-9, Math.max(views[0].widthMm(), Math.max(views[0].heightMm(),
-                views[1].heightMm())));
+        List<ViewDrawing> views = views(part);
+        double scale = SMALL / Math.max(1e-9, Math.max(views.get(0).widthMm(), Math.max(views.get(0).heightMm(),
+                views.get(1).heightMm())));
         StringBuilder path = new StringBuilder();
         for (int i = 0; i < 2; i++) {
-            ViewDrawing view = views[1 - i];
+            ViewDrawing view = views.get(1 - i);
             double x = 6 + i * (SMALL + 12) + (SMALL - view.widthMm() * scale) / 2;
             path.append(strokes(view, x, SMALL + 4, scale, scale));
         }
@@ -80,25 +77,22 @@ public class PartDrawing {
 
     /** The part from above and from the front in millimetres from its front left lower corner, each with room around it. */
     public String sheet(Part part) {
-        ViewDrawing[] views = views(part);
+        List<ViewDrawing> views = views(part);
         String[] names = {"from above", "from the front"};
         Svg svg = new Svg();
         for (int i = 0; i < names.length; i++) {
-            double width = views[i].widthMm(), height = views[i].heightMm(), margin = 0.08 * Math.max(width, height);
+            double width = views.get(i).widthMm(), height = views.get(i).heightMm(), margin = 0.08 * Math.max(width, height);
             svg.open("figure").open("svg", "class", "sheet", "data-view", i == 0 ? "above" : "front", "viewBox",
                     String.format(Locale.ROOT, "%.2f %.2f %.2f %.2f", -margin, -height - margin, width + 2 * margin, height + 2 * margin),
                     "data-width", width, "data-height", height).open("g", "transform", "scale(1 -1)")
-                    .leaf("path", "class", "part", "d", strokes(views[i], 0, 0, 1, -1)).open("g", "class", "drawn").close().close().close()
+                    .leaf("path", "class", "part", "d", strokes(views.get(i), 0, 0, 1, -1)).open("g", "class", "drawn").close().close().close()
                     .text("figcaption", names[i], "class", "small quiet").close();
         }
         return svg.toString();
     }
 
-    private ViewDrawing[] views(Part part) {
-        return drawings.get(part, key -> {
-            Mesh mesh = meshes.mesh(key);
-            return Stream.of(View.ABOVE, View.FRONT, View.SIDE).parallel().map(view -> ViewDrawing.of(mesh, view)).toArray(ViewDrawing[]::new);
-        });
+    private List<ViewDrawing> views(Part part) {
+        return drawings.get(part, key -> ViewDrawing.of(meshes.mesh(key), List.of(View.ABOVE, View.FRONT, View.SIDE)));
     }
 
     private static void pin(Svg svg, double x, double y, int number) {
@@ -108,8 +102,13 @@ public class PartDrawing {
 
     private static String strokes(ViewDrawing view, double x, double bottom, double scale, double down) {
         StringBuilder path = new StringBuilder();
+        String pen = "";
         for (double[] stroke : view.strokes()) {
-            path.append(Svg.path("M", x + stroke[0] * scale, bottom - stroke[1] * down, "L", x + stroke[2] * scale, bottom - stroke[3] * down));
+            String from = Svg.path("", x + stroke[0] * scale, bottom - stroke[1] * down), to = Svg.path("", x + stroke[2] * scale, bottom - stroke[3] * down);
+            if (!to.equals(from)) {
+                path.append(pen.equals(from) ? "" : "M" + from).append('L').append(to);
+                pen = to;
+            }
         }
         return path.toString();
     }
