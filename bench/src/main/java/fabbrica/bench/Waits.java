@@ -11,6 +11,7 @@ import fabbrica.core.recipe.StartingPoint;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
@@ -18,7 +19,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -43,9 +43,13 @@ public final class Waits {
     private static final int[][] SIZES = {{60, 84}, {100, 200}, {140, 350}};
     /** How fine knobbly spheres are, with the bars of their verdicts in seconds. */
     private static final Map<Integer, Double> SPHERES = new TreeMap<>(Map.of(71, 0.25, 159, 0.6, 500, 2.5));
+    /** As long nothing was worked out before somebody hands over the next sphere. */
+    private static final long QUIET_NS = 1_500_000_000;
     private static final String VERDICT = "verdict, from the last byte";
 
     private final HttpClient browser = Load.browser();
+    /** When the server last told that something was worked out. */
+    private final AtomicLong worked = new AtomicLong(System.nanoTime());
     private final String address;
     private final Map<String, Double> bars = new LinkedHashMap<>();
     private final Map<String, List<Double>> took = new LinkedHashMap<>();
@@ -70,6 +74,7 @@ public final class Waits {
         Load.signIn(waits.browser, waits.address, "mira", "demo-coordinator");
         System.out.printf("admesh checks the knobbly sphere in %.2f s; times are medians of %d%n%-32s %10s %10s %10s %8s%n", reference, TIMES,
                 "wait", "triangles", "measured", "at 0.8 s", "bar");
+        Thread.ofVirtual().start(waits::follow);
         for (Map.Entry<Integer, Double> sphere : SPHERES.entrySet()) {
             int n = sphere.getKey();
             waits.bars.put(VERDICT, sphere.getValue());
@@ -113,8 +118,29 @@ public final class Waits {
         return Shapes.revolution(profile, size[1]);
     }
 
+    /** Follows what the server tells open pages; it ends a stream after a while. */
+    private void follow() {
+        while (true) {
+            try (Stream<String> told = browser.send(HttpRequest.newBuilder(URI.create(address + "/live")).build(), HttpResponse.BodyHandlers.ofLines()).body()) {
+                told.filter("event:worked"::equals).forEach(line -> worked.set(System.nanoTime()));
+            } catch (IOException | InterruptedException | UncheckedIOException e) {
+                return;
+            }
+        }
+    }
+
+    /** Returns once something was worked out after {@code since}. */
+    private void told(long since) throws InterruptedException {
+        while (worked.get() - since < 0) {
+            Thread.sleep(5);
+        }
+    }
+
     /** While the part is measured its page asks whenever it is told that something was worked out, and comes anew when it is over. */
     private void verdict(int n, int time) throws Exception {
+        while (System.nanoTime() - worked.get() < QUIET_NS) {
+            Thread.sleep(50);
+        }
         Drop drop = drop(Spheres.knobbly(n).scaled(1 + 0.001 * time));
         AtomicLong lastByte = new AtomicLong();
         HttpRequest.BodyPublisher body = HttpRequest.BodyPublishers.ofInputStream(() -> new ByteArrayInputStream(drop.body) {
@@ -126,13 +152,10 @@ public final class Waits {
             }
         });
         String ticket = handOver(drop.builder.POST(HttpRequest.BodyPublishers.fromPublisher(body, drop.body.length)).build());
-        try (Stream<String> stream = browser.send(HttpRequest.newBuilder(URI.create(address + "/live")).build(), HttpResponse.BodyHandlers.ofLines()).body()) {
-            Iterator<String> told = stream.filter("event:worked"::equals).iterator();
-            while (!get(ticket).contains("class=\"verdict\"")) {
-                do {
-                    told.next();
-                } while (Load.get(browser, address, ticket + "/measured").headers().firstValue("HX-Refresh").isEmpty());
-            }
+        while (!get(ticket).contains("class=\"verdict\"")) {
+            do {
+                told(System.nanoTime());
+            } while (Load.get(browser, address, ticket + "/measured").headers().firstValue("HX-Refresh").isEmpty());
         }
         note(VERDICT, lastByte.get(), time);
     }
