@@ -36,7 +36,7 @@ final class InBrowser implements AutoCloseable {
         return Playwright.create(new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1"))).chromium()
                 .launch(new BrowserType.LaunchOptions().setExecutablePath(Path.of("/usr/bin/chromium"))
                         .setArgs(List.of("--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking",
-                                "--disable-component-update", "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-gpu-rasterization")));
+                                "--disable-component-update", "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader")));
     }
 
     Page page(Browser.NewContextOptions options) {

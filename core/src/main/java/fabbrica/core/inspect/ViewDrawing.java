@@ -43,6 +43,7 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
         return of(mesh, List.of(view)).getFirst();
     }
 
+    /** From several sides at once: most of what is drawn is the same from all of them. */
     public static List<ViewDrawing> of(Mesh mesh, List<View> views) {
         Creases creases = new Creases(mesh);
         return views.parallelStream().map(view -> new Drawing(mesh, view, creases).drawing()).toList();

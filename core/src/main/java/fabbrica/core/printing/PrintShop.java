@@ -28,9 +28,9 @@ import java.util.List;
 import java.util.function.Function;
 
 /**
- * Works out plates on printers. Plates with the same layers share what was cut, recipes that differ in what they fill with the walls,
- * recipes that differ in speed alone and printers with the same recipe the toolpath, and whoever asks for time, layers or a file the motion. For several threads at once, as
- * far as its shelves are.
+ * Works out plates on printers. Plates with the same layers share what was cut, recipes that differ in what they fill with the
+ * walls, recipes that differ in speed alone and printers with the same recipe the toolpath, and whoever asks for time, layers or a
+ * file the motion. For several threads at once, as far as its shelves are.
  */
 public final class PrintShop {
 
