@@ -84,24 +84,53 @@ final class Bitmap {
         return width;
     }
 
-    /** Whether {@code shape}, with its corner at (x, y), overlaps a bit set here. */
-    boolean overlaps(Bitmap shape, int x, int y) {
-        int shift = x & 63, first = x >> 6;
-        for (int row = 0; row < shape.height; row++) {
-            int at = (y + row) * words + first;
-            long carried = 0;
-            for (int w = 0; w < shape.words; w++) {
-                long word = shape.bits[row * shape.words + w];
-                if ((bits[at + w] & (word << shift | carried)) != 0) {
-                    return true;
-                }
-                carried = shift == 0 ? 0 : word >>> 64 - shift;
+    /**
+     * The first column from {@code x} on at which {@code shape}, with its corner in row {@code y}, overlaps no bit set here. Where it overlaps one, it does so
+     * until the whole run of its own bits that meets it is past it.
+     *
+     * @param last the last column asked about
+     * @return {@code last + 1} or more when there is none
+     */
+    int firstFree(Bitmap shape, int x, int y, int last) {
+        int column = x;
+        for (int row = 0, free = 0; free < shape.height && column <= last; row = row + 1 == shape.height ? 0 : row + 1) {
+            int past = pastOverlap(shape, row, column, y + row);
+            free = past == column ? free + 1 : 0;
+            while (past != column && past <= last) {
+                column = past;
+                past = pastOverlap(shape, row, column, y + row);
             }
-            if (carried != 0 && (bits[at + shape.words] & carried) != 0) {
-                return true;
+            column = past;
+        }
+        return column;
+    }
+
+    /** @return {@code x} when the row of {@code shape} overlaps nothing with its first column there */
+    private int pastOverlap(Bitmap shape, int row, int x, int y) {
+        int shift = x & 63, at = y * words + (x >> 6);
+        long carried = 0;
+        for (int w = 0; w <= shape.words; w++) {
+            long word = w < shape.words ? shape.bits[row * shape.words + w] : 0;
+            long placed = word << shift | carried;
+            if (placed != 0 && (bits[at + w] & placed) != 0) {
+                int met = ((x >> 6) + w << 6) + 63 - Long.numberOfLeadingZeros(bits[at + w] & placed);
+                return met - shape.runStart(met - x, row) + 1;
+            }
+            carried = shift == 0 ? 0 : word >>> 64 - shift;
+        }
+        return x;
+    }
+
+    /** The first of the bits set without a gap up to the one at (x, y). */
+    private int runStart(int x, int y) {
+        long upTo = -1L >>> 63 - (x & 63);
+        for (int word = x >> 6; word >= 0; word--, upTo = -1L) {
+            long gaps = ~bits[y * words + word] & upTo;
+            if (gaps != 0) {
+                return (word << 6) + 64 - Long.numberOfLeadingZeros(gaps);
             }
         }
-        return false;
+        return 0;
     }
 
     /** Sets every bit of {@code shape}, with its corner at (x, y). */

@@ -159,11 +159,10 @@ public record Nesting(List<Sheet> sheets, List<Integer> tooMany) {
                     if (y + outline.height() >= before) {
                         return -1;
                     }
-                    for (; x <= lastColumn; x++) {
-                        if (!taken.overlaps(outline, x, y)) {
-                            from[turn] = y * columns + x;
-                            return y * columns + x;
-                        }
+                    x = taken.firstFree(outline, x, y, lastColumn);
+                    if (x <= lastColumn) {
+                        from[turn] = y * columns + x;
+                        return from[turn];
                     }
                     from[turn] = (y + 1) * columns;
                 }
