@@ -8,9 +8,6 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.stream.IntStream;
-import org.locationtech.jts.geom.Coordinate;
-import org.locationtech.jts.geom.GeometryFactory;
-import org.locationtech.jts.simplify.DouglasPeuckerSimplifier;
 
 /**
  * The visible edges of a part seen along an axis, as a workshop drawing shows them: outlines, and creases where two
@@ -18,16 +15,21 @@ import org.locationtech.jts.simplify.DouglasPeuckerSimplifier;
  *
  * <p>Visibility is decided against a depth grid of {@value #GRID} cells on the longer side, so lines are to within a cell
  * in where they begin and end. Lines that go on in one another are drawn as few strokes as lie within half a cell of them
- * (Douglas and Peucker, 1973). Linear in the triangles and the cells they cover.
+ * (Douglas and Peucker, 1973). Of more than {@value #MOST_STROKES} strokes the rim is drawn, and the longest lines all over
+ * what is within. Linear in the triangles and the cells they cover.
  *
  * @param widthMm  extent to the right
  * @param heightMm extent upwards
- * @param strokes  line segments as x0, y0, x1, y1 in millimetres from the lower left corner
+ * @param strokes  line segments as x0, y0, x1, y1 in millimetres from the lower left corner; of a part of them the first show most
  */
 public record ViewDrawing(double widthMm, double heightMm, List<double[]> strokes) {
 
     static final int GRID = 420;
     static final double CREASE_DEG = 25;
+    static final int MOST_STROKES = 2500;
+    private static final int TILES = 20;
+    /** As they are visible, before they are drawn as few. */
+    private static final int MOST_PIECES = 100_000;
 
     /** From which side the part is looked at. */
     public enum View {
@@ -85,10 +87,6 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
 
     private static final class Drawing {
 
-        private static final int MOST_STROKES = 6000;
-        /** As they are visible, before they are drawn as few. */
-        private static final int MOST_PIECES = 100_000;
-
         private final Mesh mesh;
         private final View view;
         private final Creases creases;
@@ -123,13 +121,15 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
                 shade(mesh.corner(t, 0), mesh.corner(t, 1), mesh.corner(t, 2));
             }
             farthest = leastOfThree(leastOfThree(depth, 1), columns);
-            Pieces pieces = new Pieces(mesh.vertexCount());
-            for (int edge = 0; edge < creases.normals.length && pieces.count < MOST_PIECES; edge++) {
+            Pieces rim = new Pieces(mesh.vertexCount(), MOST_PIECES), within = new Pieces(mesh.vertexCount(), MOST_PIECES);
+            for (int edge = 0; edge < creases.normals.length; edge++) {
                 if (isDrawn(edge)) {
-                    addVisible(creases.edges.from(edge), creases.edges.to(edge), pieces);
+                    addVisible(creases.edges.from(edge), creases.edges.to(edge), rim, within);
                 }
             }
-            return new ViewDrawing(width, height, pieces.strokes(cell / 2, MOST_STROKES));
+            List<double[]> strokes = new ArrayList<>(rim.strokes(cell / 2, MOST_STROKES, cell * GRID / TILES));
+            strokes.addAll(within.strokes(cell / 2, MOST_STROKES - strokes.size(), cell * GRID / TILES));
+            return new ViewDrawing(width, height, strokes);
         }
 
         private double right(double x, double y) {
@@ -196,8 +196,8 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
             } > 1e-6;
         }
 
-        /** Cuts an edge into cell-long pieces and keeps the runs that nothing hides. */
-        private void addVisible(int a, int b, Pieces visibles) {
+        /** Cuts an edge into cell-long pieces and keeps the runs that nothing hides, by whether there is nothing beside them. */
+        private void addVisible(int a, int b, Pieces rim, Pieces within) {
             double x0 = right(a), y0 = up(a), x1 = right(b), y1 = up(b), z0 = near(a), z1 = near(b);
             int pieces = Math.max(1, (int) Math.ceil(Math.hypot(x1 - x0, y1 - y0) / cell));
             int runStart = -1;
@@ -208,8 +208,9 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
                 if (visible && runStart < 0) {
                     runStart = i;
                 } else if (!visible && runStart >= 0) {
-                    double from = (double) runStart / pieces, to = (double) i / pieces;
-                    visibles.add(runStart == 0 ? a : Pieces.CUT, x0 + from * (x1 - x0), y0 + from * (y1 - y0),
+                    double from = (double) runStart / pieces, to = (double) i / pieces, half = (from + to) / 2;
+                    boolean beside = farthest(x0 + half * (x1 - x0), y0 + half * (y1 - y0)) == Float.NEGATIVE_INFINITY;
+                    (beside ? rim : within).add(runStart == 0 ? a : Pieces.CUT, x0 + from * (x1 - x0), y0 + from * (y1 - y0),
                             i == pieces ? b : Pieces.CUT, x0 + to * (x1 - x0), y0 + to * (y1 - y0));
                     runStart = -1;
                 }
@@ -227,91 +228,12 @@ public record ViewDrawing(double widthMm, double heightMm, List<double[]> stroke
 
         /** An edge lies on the surface it bounds: it is hidden only where every cell around it is clearly nearer. */
         private boolean isVisible(double x, double y, double z) {
-            int column = (int) (x / cell), row = (int) (y / cell);
-            return column == 0 || column == columns - 1 || farthest[row * columns + column] <= z + 2 * cell;
-        }
-    }
-
-    /** What is visible of edges: an end of a piece is a corner of the part, or where something begins to hide the edge. */
-    private static final class Pieces {
-
-        static final int CUT = -1;
-        private static final GeometryFactory PLANE = new GeometryFactory();
-
-        /** Of each corner how many pieces end there, and the numbers of their ends, each taken exclusively or with the others. */
-        private final int[] meeting, linked;
-        /** Piece {@code p} has the ends {@code 2p} and {@code 2p + 1}: the corner, x and y of each. */
-        private int[] corners = new int[256];
-        private double[] xy = new double[512];
-        private int count;
-
-        Pieces(int vertices) {
-            meeting = new int[vertices];
-            linked = new int[vertices];
+            return farthest(x, y) <= z + 2 * cell;
         }
 
-        void add(int from, double x0, double y0, int to, double x1, double y1) {
-            if (2 * count == corners.length) {
-                corners = Arrays.copyOf(corners, 4 * count);
-                xy = Arrays.copyOf(xy, 8 * count);
-            }
-            end(2 * count, from, x0, y0);
-            end(2 * count + 1, to, x1, y1);
-            count++;
-        }
-
-        private void end(int end, int corner, double x, double y) {
-            corners[end] = corner;
-            xy[2 * end] = x;
-            xy[2 * end + 1] = y;
-            if (corner != CUT) {
-                meeting[corner]++;
-                linked[corner] ^= end;
-            }
-        }
-
-        /** The end of the one other piece that goes on where this one ends; −1 when there is none or more. */
-        private int next(int end) {
-            return corners[end] != CUT && meeting[corners[end]] == 2 ? linked[corners[end]] ^ end : -1;
-        }
-
-        /** Of lines that are made up of pieces, each drawn as few strokes. */
-        List<double[]> strokes(double tolerance, int most) {
-            List<double[]> strokes = new ArrayList<>();
-            BitSet used = new BitSet(count);
-            for (int piece = used.nextClearBit(0); piece < count && strokes.size() < most; piece = used.nextClearBit(piece)) {
-                Coordinate[] line = line(first(piece), used);
-                Coordinate[] few = line.length == 2 ? line : DouglasPeuckerSimplifier.simplify(PLANE.createLineString(line), tolerance).getCoordinates();
-                for (int i = 1; i < few.length && strokes.size() < most; i++) {
-                    strokes.add(new double[] {few[i - 1].x, few[i - 1].y, few[i].x, few[i].y});
-                }
-            }
-            return strokes;
-        }
-
-        /** The end at which the line of a piece begins: of the piece itself where the line is closed. */
-        private int first(int piece) {
-            int end = 2 * piece;
-            for (int before = next(end); before >= 0; before = next(end)) {
-                end = before ^ 1;
-                if (end == 2 * piece) {
-                    break;
-                }
-            }
-            return end;
-        }
-
-        private Coordinate[] line(int first, BitSet used) {
-            List<Coordinate> line = new ArrayList<>(List.of(at(first)));
-            for (int end = first; end >= 0 && !used.get(end / 2); end = next(end ^ 1)) {
-                used.set(end / 2);
-                line.add(at(end ^ 1));
-            }
-            return line.toArray(Coordinate[]::new);
-        }
-
-        private Coordinate at(int end) {
-            return new Coordinate(xy[2 * end], xy[2 * end + 1]);
+        private float farthest(double x, double y) {
+            int column = (int) (x / cell);
+            return column == 0 || column == columns - 1 ? Float.NEGATIVE_INFINITY : farthest[(int) (y / cell) * columns + column];
         }
     }
 }
