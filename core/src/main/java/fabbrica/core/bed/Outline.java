@@ -41,35 +41,36 @@ public record Outline(Geometry shape, Geometry hull, double heightMm, double cel
                 footprint.insetMm());
     }
 
+    /** Cells, or corners of theirs, in lines that run along one axis. */
+    private interface InLines<T> {
+        T at(int line, int along);
+    }
+
     /** The cells that are set, from the straight stretches between such and others: two of them cross nowhere. */
     private static Geometry shape(Bitmap map, Bounds bounds, double cell) {
         Polygonizer borders = new Polygonizer(true);
-        for (int y = 0; y <= map.height(); y++) {
-            for (int x = 0, end; x < map.width(); x = end) {
-                int side = side(map, x, y, x, y - 1);
-                for (end = x + 1; end < map.width() && side(map, end, y, end, y - 1) == side; end++) {
-                }
-                if (side != 0) {
-                    borders.add(PLANE.createLineString(new Coordinate[] {corner(bounds, cell, x, y), corner(bounds, cell, end, y)}));
-                }
-            }
-        }
-        for (int x = 0; x <= map.width(); x++) {
-            for (int y = 0, end; y < map.height(); y = end) {
-                int side = side(map, x, y, x - 1, y);
-                for (end = y + 1; end < map.height() && side(map, x, end, x - 1, end) == side; end++) {
-                }
-                if (side != 0) {
-                    borders.add(PLANE.createLineString(new Coordinate[] {corner(bounds, cell, x, y), corner(bounds, cell, x, end)}));
-                }
-            }
-        }
+        addBorders(borders, map.height(), map.width(), (y, x) -> isSet(map, x, y), (y, x) -> corner(bounds, cell, x, y));
+        addBorders(borders, map.width(), map.height(), (x, y) -> isSet(map, x, y), (x, y) -> corner(bounds, cell, x, y));
         return borders.getGeometry();
     }
 
-    /** On which side of the border between two cells one is set that is not on the other; 0 when both are alike. */
-    private static int side(Bitmap map, int x, int y, int otherX, int otherY) {
-        return (isSet(map, x, y) ? 1 : 0) - (isSet(map, otherX, otherY) ? 1 : 0);
+    /** Those between one line of cells and the next. */
+    private static void addBorders(Polygonizer borders, int lines, int length, InLines<Boolean> cells, InLines<Coordinate> corners) {
+        for (int line = 0; line <= lines; line++) {
+            for (int from = 0, to; from < length; from = to) {
+                int side = side(cells, line, from);
+                for (to = from + 1; to < length && side(cells, line, to) == side; to++) {
+                }
+                if (side != 0) {
+                    borders.add(PLANE.createLineString(new Coordinate[] {corners.at(line, from), corners.at(line, to)}));
+                }
+            }
+        }
+    }
+
+    /** On which side of the border before a line a cell is set and the other is not; 0 when both are alike. */
+    private static int side(InLines<Boolean> cells, int line, int along) {
+        return (cells.at(line, along) ? 1 : 0) - (cells.at(line - 1, along) ? 1 : 0);
     }
 
     private static boolean isSet(Bitmap map, int x, int y) {

@@ -44,6 +44,11 @@ public final class PrintShop {
     public interface Shelf<K, V> {
 
         V get(K key, Function<K, V> make);
+
+        /** One on which nothing stays. */
+        static <K, V> Shelf<K, V> empty() {
+            return (key, make) -> make.apply(key);
+        }
     }
 
     /**

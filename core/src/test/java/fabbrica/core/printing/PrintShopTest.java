@@ -11,6 +11,7 @@ import fabbrica.core.estimate.Portions;
 import fabbrica.core.gcode.Replay;
 import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Shapes;
+import fabbrica.core.printing.PrintShop.Shelf;
 import fabbrica.core.recipe.Adhesion;
 import fabbrica.core.recipe.BuiltIn;
 import fabbrica.core.recipe.Plate;
@@ -78,7 +79,7 @@ class PrintShopTest {
     @Test
     void recipes_that_differ_in_what_is_inside_share_their_walls_and_take_what_they_would_alone() {
         Map<PrintShop.Walled, WalledSlices> walls = new HashMap<>();
-        PrintShop sharing = new PrintShop(part -> CUBE, once(), (key, make) -> walls.computeIfAbsent(key, make), once(), once());
+        PrintShop sharing = new PrintShop(part -> CUBE, Shelf.empty(), (key, make) -> walls.computeIfAbsent(key, make), Shelf.empty(), Shelf.empty());
         List<Recipe> recipes = List.of(DAILY, DAILY.withInfill(0.05), DAILY.with(Adhesion.BRIM), DAILY.with(Supports.of(Supports.Where.BED)),
                 DAILY.faster(1.25), DAILY.withInfill(0), DAILY.withInfill(1), DAILY.withWalls(2, 0.52), DAILY.withLayerHeight(0.16, 0.24));
         for (Recipe recipe : recipes) {
@@ -87,10 +88,6 @@ class PrintShopTest {
                     .isEqualTo(Printed.shop(Map.of("cube", CUBE)).estimate(plate, STANDARD, BuiltIn.PLA, Progress.IGNORED));
         }
         assertThat(walls).as("as planned, solid, of two lines, in finer layers").hasSize(4);
-    }
-
-    private static <K, V> PrintShop.Shelf<K, V> once() {
-        return (key, make) -> make.apply(key);
     }
 
     @Test

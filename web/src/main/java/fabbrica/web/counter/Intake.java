@@ -41,6 +41,9 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Service
 public class Intake {
 
+    /** Of larger archives no mesh is kept at hand: it would drive out those that others work with. */
+    private static final int MOST_HELD = 4;
+
     private final FileStore files;
     private final Meshes meshes;
     private final SlicedParts sliced;
@@ -217,7 +220,7 @@ public class Intake {
         Stored stored = batch.store(content);
         ModelSource source = files.source(name, stored.sha256());
         if (!ModelArchive.isArchive(source)) {
-            return new Opened(List.of(inspect(name, stored, limit)), List.of());
+            return new Opened(List.of(inspect(name, stored, limit, true)), List.of());
         }
         List<FileStore.Writing> writings = new ArrayList<>();
         List<Enclosing> others = new ArrayList<>();
@@ -231,7 +234,7 @@ public class Intake {
             });
             List<ReadFile> inspected = new ArrayList<>();
             for (int i = 0; i < names.size(); i++) {
-                inspected.add(inspect(names.get(i), writings.get(i).finish(), limit));
+                inspected.add(inspect(names.get(i), writings.get(i).finish(), limit, names.size() <= MOST_HELD));
             }
             List<Enclosure> beside = new ArrayList<>();
             for (Enclosing other : others) {
@@ -243,13 +246,16 @@ public class Intake {
         }
     }
 
-    private ReadFile inspect(String name, Stored stored, long limit) {
+    /** @param held whether its mesh is kept at hand, or is read again when somebody asks for it */
+    private ReadFile inspect(String name, Stored stored, long limit, boolean held) {
         if (sliced.isOne(stored.sha256())) {
             return new ReadFile(name, stored, ModelFormat.GCODE, LengthUnit.MILLIMETRE, sliced.refusal(stored.sha256()));
         }
         return switch (ModelFiles.read(files.source(name, stored.sha256()), limit)) {
             case ReadModel model -> {
-                meshes.keep(stored.sha256(), model.mesh());
+                if (held) {
+                    meshes.keep(stored.sha256(), model.mesh());
+                }
                 yield new ReadFile(name, stored, model.format(), model.declaredUnit().orElse(LengthUnit.MILLIMETRE), null);
             }
             case UnreadableModel(String reason) -> new ReadFile(name, stored, null, LengthUnit.MILLIMETRE, reason);

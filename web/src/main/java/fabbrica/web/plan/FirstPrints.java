@@ -10,6 +10,7 @@ import fabbrica.core.mesh.model.Mesh;
 import fabbrica.core.mesh.model.Rotation;
 import fabbrica.core.mesh.model.Shapes;
 import fabbrica.core.printing.PrintShop;
+import fabbrica.core.printing.PrintShop.Shelf;
 import fabbrica.core.recipe.Material;
 import fabbrica.core.recipe.Part;
 import fabbrica.core.recipe.Plate;
@@ -27,7 +28,7 @@ public class FirstPrints {
 
     private static final Mesh CUBE = Shapes.box(FirstPrint.SIDE_MM, FirstPrint.SIDE_MM, FirstPrint.SIDE_MM);
 
-    private final PrintShop shop = new PrintShop(part -> CUBE, once(), once(), once(), once());
+    private final PrintShop shop = new PrintShop(part -> CUBE, Shelf.empty(), Shelf.empty(), Shelf.empty(), Shelf.empty());
     private final Cache<Cube, Estimate> estimates = Caches.of(50).build();
 
     private record Cube(Plate plate, Printer printer, Material material) {
@@ -42,10 +43,6 @@ public class FirstPrints {
     /** What the printer's figures say that it takes. */
     public Estimate estimate(StockPrinter printer, Material material) {
         return estimates.get(Cube.on(printer, material), cube -> shop.estimate(cube.plate(), cube.printer(), cube.material(), Progress.IGNORED));
-    }
-
-    private static <K, V> PrintShop.Shelf<K, V> once() {
-        return (key, make) -> make.apply(key);
     }
 
     public GcodeFile file(StockPrinter printer, Material material) {
