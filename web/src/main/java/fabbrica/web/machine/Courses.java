@@ -8,6 +8,7 @@ import fabbrica.web.stores.Inventory;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.util.NoSuchElementException;
+import java.util.Objects;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -15,7 +16,7 @@ import org.springframework.stereotype.Component;
 
 /** What the files at machines take, worked out once each; one that cannot be read is not tried again. */
 @Component
-class Courses {
+class Courses implements Watcher.Files {
 
     private static final Logger LOG = LoggerFactory.getLogger(Courses.class);
     private static final int MOST = 100;
@@ -32,8 +33,14 @@ class Courses {
     }
 
     /** Nothing when it cannot be read, or its plate is gone. */
-    Optional<FileCourse> of(MachineFile file) {
+    @Override
+    public Optional<FileCourse> of(MachineFile file) {
         return known.get(file.file(), name -> read(file));
+    }
+
+    @Override
+    public Optional<FileCourse> known(MachineFile file) {
+        return Objects.requireNonNullElse(known.getIfPresent(file.file()), Optional.empty());
     }
 
     private Optional<FileCourse> read(MachineFile file) {

@@ -84,7 +84,7 @@ public class Machines {
             return known;
         }
         MachineAddress address = book.address(printer.id()).orElse(null);
-        Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, courses::of, lessons, this::moved);
+        Watcher watcher = new Watcher(printer.printer(), address, book, clock, jumps, courses, lessons, this::moved);
         watchers.put(printer.id(), watcher);
         watcher.connect(events -> address == null ? new HandLink(printer.name(), watcher::begun, this::reckoning, clock, every, events)
                 : new LineLink(address.host(), address.port(), every, events));

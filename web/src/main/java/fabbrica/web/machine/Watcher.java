@@ -48,7 +48,7 @@ final class Watcher implements AutoCloseable {
     private final MachineBook book;
     private final Clock clock;
     private final ClockJumps jumps;
-    private final Function<MachineFile, Optional<FileCourse>> courses;
+    private final Files files;
     private final Lessons lessons;
     private final Runnable moved;
     private Printer printer;
@@ -79,6 +79,19 @@ final class Watcher implements AutoCloseable {
     private record Sending(MachineFile file, byte[] content, FileCourse course, boolean arrived) {
     }
 
+    /** What the files at a machine take; nothing of those that cannot be read. */
+    @FunctionalInterface
+    interface Files {
+
+        /** Worked out when nobody has asked before. */
+        Optional<FileCourse> of(MachineFile file);
+
+        /** As far as it has been worked out. */
+        default Optional<FileCourse> known(MachineFile file) {
+            return of(file);
+        }
+    }
+
     /** As long as there is no link yet. */
     private static final class Nowhere implements MachineLink {
 
@@ -94,16 +107,16 @@ final class Watcher implements AutoCloseable {
 
     /**
      * @param address null where somebody starts it by hand
-     * @param courses of a file
+     * @param files   what they take
      * @param moved   called whenever pages are to show something new
      */
-    Watcher(Printer printer, @Nullable MachineAddress address, MachineBook book, Clock clock, ClockJumps jumps, Function<MachineFile, Optional<FileCourse>> courses, Lessons lessons, Runnable moved) {
+    Watcher(Printer printer, @Nullable MachineAddress address, MachineBook book, Clock clock, ClockJumps jumps, Files files, Lessons lessons, Runnable moved) {
         this.printer = printer;
         this.address = address;
         this.book = book;
         this.clock = clock;
         this.jumps = jumps;
-        this.courses = courses;
+        this.files = files;
         this.lessons = lessons;
         this.moved = moved;
         this.state = MachineState.unknown(clock.instant());
@@ -325,6 +338,9 @@ final class Watcher implements AutoCloseable {
 
     /** What comes over the line; whatever fails here must not cut it. */
     private synchronized void accept(MachineEvent event) {
+        if (event instanceof Reported report && isOutdated(report)) {
+            return;
+        }
         Optional<Trouble> before = trouble();
         MachineState.Kind kind = state.kind(job(), Cooling.LIFT_C);
         state = state.after(event, clock.instant());
@@ -352,6 +368,11 @@ final class Watcher implements AutoCloseable {
         if (!(event instanceof Reported) || kind != state.kind(job(), Cooling.LIFT_C) || !before.equals(trouble()) || kind != MachineState.Kind.IDLE) {
             moved();
         }
+    }
+
+    /** What was reckoned of a file while somebody cleared it away, or began with another. */
+    private boolean isOutdated(Reported report) {
+        return report.reckoned() && !report.file().isEmpty() && begun().filter(at -> at.file().equals(report.file())).isEmpty();
     }
 
     private void reached(String uuid, String name) {
@@ -484,7 +505,7 @@ final class Watcher implements AutoCloseable {
 
     /** It is not at it any more, and does not say why. */
     private void broken(MachineFile at) {
-        FileCourse its = course(at);
+        FileCourse its = course(at, false);
         boolean whole = its != null && at.filamentMm() == 0 && at.layer() >= ALL_BUT * at.layers();
         double seconds = at.orderedAt() == null ? 0 : Math.max(0, Duration.between(at.orderedAt(), clock.instant()).toMillis() / 1000.0);
         over(at, whole, seconds, null);
@@ -498,7 +519,7 @@ final class Watcher implements AutoCloseable {
     }
 
     private void progress(MachineFile at, Reported report) {
-        FileCourse its = course(at);
+        FileCourse its = course(at, report.reckoned());
         MachineFile now = at.at(report.layer() > 0 || its == null ? report.layer() : its.layerAt(report.byteAt()), report.filamentMm());
         file = now;
         if (its != null) {
@@ -523,9 +544,10 @@ final class Watcher implements AutoCloseable {
         });
     }
 
-    private @Nullable FileCourse course(MachineFile at) {
+    /** Of what is reckoned it is worked out where that is done: whoever starts it by hand does not wait for it. */
+    private @Nullable FileCourse course(MachineFile at, boolean reckoned) {
         if (course == null) {
-            course = courses.apply(at).orElse(null);
+            course = (reckoned ? files.known(at) : files.of(at)).orElse(null);
         }
         return course;
     }

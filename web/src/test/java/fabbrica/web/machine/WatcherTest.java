@@ -29,6 +29,7 @@ import fabbrica.core.run.MachineEvent.Doing;
 import fabbrica.core.run.MachineEvent.Ended;
 import fabbrica.core.run.MachineEvent.Reported;
 import fabbrica.core.run.MachineEvent.Warmth;
+import fabbrica.core.run.MachineState;
 import fabbrica.core.run.Trouble;
 import fabbrica.web.SetClock;
 import fabbrica.web.platform.ClockJumps;
@@ -44,6 +45,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -67,6 +69,7 @@ class WatcherTest {
     private long nanos;
     private final ClockJumps jumps = new ClockJumps(clock, () -> nanos, () -> { });
     private Consumer<MachineEvent> says = event -> { };
+    private Watcher.Files files = file -> course();
     private Watcher watcher;
 
     @BeforeEach
@@ -77,7 +80,7 @@ class WatcherTest {
 
     private void watch(List<MachineFile> open) {
         when(book.open(DOOR.id())).thenReturn(open);
-        watcher = new Watcher(DOOR, new MachineAddress(DOOR.id(), "127.0.0.1", 1, null, "", ""), book, clock, jumps, file -> course(), printer -> taught, () -> { });
+        watcher = new Watcher(DOOR, new MachineAddress(DOOR.id(), "127.0.0.1", 1, null, "", ""), book, clock, jumps, files, printer -> taught, () -> { });
         watcher.connect(events -> {
             says = events;
             return new MachineLink() {
@@ -123,6 +126,37 @@ class WatcherTest {
         verify(book, never()).over(any(), any());
         verify(book, never()).expect(any(), anyLong(), any(), anyBoolean());
         verify(book, never()).progress(any());
+    }
+
+    @Test
+    void whoever_starts_it_by_hand_does_not_wait_until_it_is_known_what_the_file_takes() {
+        AtomicReference<Optional<FileCourse>> known = new AtomicReference<>(Optional.empty());
+        files = new Watcher.Files() {
+            @Override
+            public Optional<FileCourse> of(MachineFile file) {
+                throw new AssertionError("worked out while somebody waits");
+            }
+
+            @Override
+            public Optional<FileCourse> known(MachineFile file) {
+                return known.get();
+            }
+        };
+        watch(List.of(AT_IT));
+        Reported begun = new Reported(new Warmth(0, 0, 0, 0), Doing.PRINTING, FILE, 0, 0, 0, 0, null, true);
+        says.accept(begun);
+        assertThat(watcher.shown().isAtWork()).isTrue();
+        assertThat(watcher.shown().ends()).isNull();
+        known.set(course());
+        says.accept(begun);
+        assertThat(watcher.shown().ends()).isNotNull();
+    }
+
+    @Test
+    void what_is_reckoned_of_a_file_that_was_cleared_away_meanwhile_counts_for_nothing() {
+        says.accept(new Reported(new Warmth(0, 0, 0, 0), Doing.NOTHING, "", 0, 0, 0, 0, null, true));
+        says.accept(new Reported(new Warmth(210, 210, 60, 60), Doing.PRINTING, FILE, 50, GCODE.length, 2, 0, null, true));
+        assertThat(watcher.shown().kind()).isEqualTo(MachineState.Kind.IDLE);
     }
 
     private void pass(Duration time, Duration onTheClock) {
