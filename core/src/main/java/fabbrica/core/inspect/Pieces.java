@@ -16,8 +16,8 @@ import org.locationtech.jts.geom.LineString;
 import org.locationtech.jts.simplify.DouglasPeuckerSimplifier;
 
 /**
- * What is visible of edges: an end of a piece is a corner of the part, or where something begins to hide the edge. As soon as there are more
- * than it holds, the shorter half is left out, wherever on the part it is.
+ * What is visible of edges: an end of a piece is a corner of the part, or where something begins to hide the edge. Of more than it holds only every
+ * second, fourth, eighth… is kept.
  */
 final class Pieces {
 
@@ -29,7 +29,8 @@ final class Pieces {
     private int[] corners = new int[256];
     private double[] xy = new double[512];
     private int count;
-    private double shortest;
+    private int added;
+    private int every = 1;
     /** Of each corner how many pieces end there, and the numbers of their ends, each taken exclusively or with the others. */
     private int[] meeting = {}, linked = {};
 
@@ -40,11 +41,11 @@ final class Pieces {
     }
 
     void add(int from, double x0, double y0, int to, double x1, double y1) {
-        if (Math.hypot(x1 - x0, y1 - y0) < shortest) {
+        if (added++ % every != 0) {
             return;
         }
         if (count == most) {
-            leaveOutShort();
+            leaveOutEverySecond();
         }
         if (2 * count == corners.length) {
             corners = Arrays.copyOf(corners, 4 * count);
@@ -61,25 +62,17 @@ final class Pieces {
         xy[2 * end + 1] = y;
     }
 
-    private void leaveOutShort() {
-        shortest = Math.nextUp(IntStream.range(0, count).mapToDouble(this::length).sorted().skip(count / 2).findFirst().orElseThrow());
-        int held = count;
-        count = 0;
-        for (int piece = 0; piece < held; piece++) {
-            if (length(piece) >= shortest) {
-                System.arraycopy(corners, 2 * piece, corners, 2 * count, 2);
-                System.arraycopy(xy, 4 * piece, xy, 4 * count++, 4);
-            }
+    private void leaveOutEverySecond() {
+        count = (count + 1) / 2;
+        every *= 2;
+        for (int piece = 1; piece < count; piece++) {
+            System.arraycopy(corners, 4 * piece, corners, 2 * piece, 2);
+            System.arraycopy(xy, 8 * piece, xy, 4 * piece, 4);
         }
     }
 
-    private double length(int piece) {
-        return Math.hypot(xy[4 * piece + 2] - xy[4 * piece], xy[4 * piece + 3] - xy[4 * piece + 1]);
-    }
-
     /**
-     * Of lines that are made up of pieces, each drawn as few strokes. Where there are too many, the longest of each tile are drawn, in all tiles as many as far as
-     * they have them.
+     * Of lines that are made up of pieces, each drawn as few strokes: the longest of each tile first, then the second longest of each, and so on.
      *
      * @param tile side of a tile
      * @return x0, y0, x1, y1 of each stroke, at most {@code most}

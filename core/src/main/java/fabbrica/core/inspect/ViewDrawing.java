@@ -20,7 +20,7 @@ import java.util.stream.IntStream;
  *
  * @param widthMm  extent to the right
  * @param heightMm extent upwards
- * @param strokes  line segments as x0, y0, x1, y1 in millimetres from the lower left corner; of a part of them the first show most
+ * @param strokes  line segments as x0, y0, x1, y1 in millimetres from the lower left corner; the first show most
  */
 public record ViewDrawing(double widthMm, double heightMm, List<double[]> strokes) {
 
