@@ -12,20 +12,17 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiFunction;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.context.SecurityContextHolder;
-import org.springframework.web.context.request.RequestAttributes;
-import org.springframework.web.context.request.RequestContextHolder;
 
 /**
  * Works things out beside the pages, at a few places that are shared fairly between the people who ask; what somebody waits for
- * goes before what might be looked at, and a page before what it asks for. What is asked for twice is worked out once and kept;
- * whatever runs can be watched and stopped, is given up when nobody asks for it any more or when it takes too long, and fails with
- * a sentence.
+ * goes before what might be looked at. What is asked for
+ * twice is worked out once and kept; whatever runs can be watched and stopped, is given up when nobody asks for it any more
+ * or when it takes too long, and fails with a sentence.
  */
 public final class Works<K, V> implements AutoCloseable {
 
@@ -60,26 +57,20 @@ public final class Works<K, V> implements AutoCloseable {
         this.known = known;
     }
 
-    /** Where it stands; begun, once the page that asks is made, when nobody has asked before. Nobody waits for it. */
+    /** Where it stands; begun when nobody has asked before. Nobody waits for it. */
     public Standing<V> ask(K key) {
-        return ask(key, false, false);
+        return ask(key, false);
     }
 
-    private Standing<V> ask(K key, boolean waitedFor, boolean atOnce) {
+    private Standing<V> ask(K key, boolean waitedFor) {
         V value = known.getIfPresent(key);
         if (value != null) {
             return new Standing.Done<>(value);
         }
-        Job job = running.computeIfAbsent(key, this::job);
+        Job job = running.computeIfAbsent(key, asked -> start(asked, waitedFor));
         job.asked = System.nanoTime();
         if (waitedFor) {
-            job.hurry();
-        }
-        RequestAttributes page = atOnce ? null : RequestContextHolder.getRequestAttributes();
-        if (page == null) {
-            job.line();
-        } else {
-            page.registerDestructionCallback("work " + job.number, job::line, RequestAttributes.SCOPE_REQUEST);
+            SHARES.hurry(job.turn);
         }
         if (job.problem != null) {
             running.remove(key, job);
@@ -99,16 +90,16 @@ public final class Works<K, V> implements AutoCloseable {
         if (before != null && !before.equals(key) && !shown.containsValue(before)) {
             Optional.ofNullable(running.get(before)).ifPresent(job -> job.stopped = true);
         }
-        return ask(key, true, false);
+        return ask(key, true);
     }
 
     /** The same after a moment, so that nobody is shown a progress bar for what is done at once. */
     public Standing<V> askPatiently(K key) {
-        Standing<V> standing = ask(key, true, true);
+        Standing<V> standing = ask(key, true);
         Job job = running.get(key);
         try {
             return standing instanceof Standing.Working
-                    && (job == null || job.over.await(SOON_MS, TimeUnit.MILLISECONDS)) ? ask(key, true, true) : standing;
+                    && (job == null || job.over.await(SOON_MS, TimeUnit.MILLISECONDS)) ? ask(key, true) : standing;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             return standing;
@@ -166,32 +157,32 @@ public final class Works<K, V> implements AutoCloseable {
         return who == null ? "" : who.getName();
     }
 
-    private Job job(K key) {
+    private Job start(K key, boolean waitedFor) {
+        Job job = new Job();
         UNDER_WAY.incrementAndGet();
-        return new Job(person(), job -> work(key, job));
-    }
-
-    private void work(K key, Job job) {
-        try {
-            job.begin();
-            known.put(key, work.apply(key, job));
-            running.remove(key, job);
-        } catch (CancellationException e) {
-            if (job.tooLong()) {
-                job.problem = TOO_LONG;
-            } else {
+        job.turn = SHARES.work(person(), waitedFor, () -> {
+            try {
+                job.begin();
+                known.put(key, work.apply(key, job));
                 running.remove(key, job);
+            } catch (CancellationException e) {
+                if (job.tooLong()) {
+                    job.problem = TOO_LONG;
+                } else {
+                    running.remove(key, job);
+                }
+            } catch (Refusal e) {
+                job.problem = e.getMessage();
+            } catch (RuntimeException | OutOfMemoryError e) {
+                LOG.error("work failed", e);
+                job.problem = failure;
+            } finally {
+                job.over.countDown();
+                lastOver = System.nanoTime();
+                UNDER_WAY.decrementAndGet();
             }
-        } catch (Refusal e) {
-            job.problem = e.getMessage();
-        } catch (RuntimeException | OutOfMemoryError e) {
-            LOG.error("work failed", e);
-            job.problem = failure;
-        } finally {
-            job.over.countDown();
-            lastOver = System.nanoTime();
-            UNDER_WAY.decrementAndGet();
-        }
+        });
+        return job;
     }
 
     private static final class Job implements Progress {
@@ -203,29 +194,9 @@ public final class Works<K, V> implements AutoCloseable {
         private volatile double fraction;
         private volatile boolean stopped;
         private volatile @Nullable String problem;
-        private final String person;
-        private final Consumer<Job> task;
-        private boolean waitedFor;
-        private Shares.@Nullable Turn turn;
-
-        Job(String person, Consumer<Job> task) {
-            this.person = person;
-            this.task = task;
-        }
-
-        synchronized void hurry() {
-            waitedFor = true;
-            if (turn != null) {
-                SHARES.hurry(turn);
-            }
-        }
-
-        /** Has it wait for its turn, if it does not yet. */
-        synchronized void line() {
-            if (turn == null) {
-                turn = SHARES.work(person, waitedFor, () -> task.accept(this));
-            }
-        }
+        /** Given before the job is known to anybody. */
+        @SuppressWarnings("NullAway.Init")
+        private volatile Shares.Turn turn;
 
         void begin() {
             check();

@@ -8,9 +8,6 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BiFunction;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.mock.web.MockHttpServletRequest;
-import org.springframework.web.context.request.RequestContextHolder;
-import org.springframework.web.context.request.ServletRequestAttributes;
 
 class WorksTest {
 
@@ -114,24 +111,6 @@ class WorksTest {
         stop.countDown();
         works.askPatiently("fourth");
         assertThat(works.known("third")).isEmpty();
-    }
-
-    @Test
-    void what_a_page_asks_for_is_begun_once_the_page_is_made_and_before_when_it_waits_for_it() {
-        ServletRequestAttributes page = new ServletRequestAttributes(new MockHttpServletRequest());
-        RequestContextHolder.setRequestAttributes(page);
-        try {
-            works.ask("aside");
-            works.ask("shown", "a preview");
-            assertThat(works.askPatiently("needed")).isEqualTo(new Standing.Done<>(6));
-            assertThat(begun).hasValue(1);
-            page.requestCompleted();
-        } finally {
-            RequestContextHolder.resetRequestAttributes();
-        }
-        assertThat(works.askPatiently("aside")).isEqualTo(new Standing.Done<>(5));
-        assertThat(works.askPatiently("shown")).isEqualTo(new Standing.Done<>(5));
-        assertThat(begun).hasValue(3);
     }
 
     private static void wait(CountDownLatch latch) {
