@@ -113,7 +113,6 @@ final class DemoModels {
         return extrusion(polygon(0, 0, 336, 0, 336, 22, 330, 28, 6, 28, 0, 22), 14);
     }
 
-    /** A mushroom: its cap hangs over air. */
     /** A figure with a gallery that hangs over and a dome. */
     static Mesh lighthouse() {
         double[] profile = new double[2 * 22];
@@ -127,6 +126,7 @@ final class DemoModels {
         return revolution(profile, 64);
     }
 
+    /** Its cap hangs over air. */
     static Mesh mushroom() {
         return revolution(new double[] {0, 0, 14, 0, 9, 30, 9, 38, 30, 38, 28, 48, 18, 58, 0, 62}, 64);
     }

@@ -12,7 +12,6 @@ import fabbrica.web.platform.Meshes;
 import fabbrica.web.platform.Svg;
 import java.util.List;
 import java.util.Locale;
-import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** The part from above, from the front and from the side with its dimensions, as SVG in the page's ink. */
@@ -71,7 +70,7 @@ public class PartDrawing {
         for (int i = 0; i < 2; i++) {
             ViewDrawing view = views.get(1 - i);
             double x = 6 + i * (SMALL + 12) + (SMALL - view.widthMm() * scale) / 2;
-            path.append(strokes(view.strokes().stream().limit(MOST_SMALL), x, SMALL + 4, scale, scale));
+            path.append(strokes(view.strokes().subList(0, Math.min(MOST_SMALL, view.strokes().size())), x, SMALL + 4, scale, scale));
         }
         return new Svg().open("svg", "class", "pose", "viewBox", Svg.path(0, 0, 2 * SMALL + 24, SMALL + 10), "role", "img",
                 "aria-label", "from the front, and from above").leaf("path", "class", "dim", "d", Svg.path("M", 2, SMALL + 5, "H", SMALL + 10))
@@ -88,7 +87,7 @@ public class PartDrawing {
             svg.open("figure").open("svg", "class", "sheet", "data-view", i == 0 ? "above" : "front", "viewBox",
                     String.format(Locale.ROOT, "%.2f %.2f %.2f %.2f", -margin, -height - margin, width + 2 * margin, height + 2 * margin),
                     "data-width", width, "data-height", height).open("g", "transform", "scale(1 -1)")
-                    .leaf("path", "class", "part", "d", strokes(views.get(i).strokes().stream(), 0, 0, 1, -1)).open("g", "class", "drawn").close().close().close()
+                    .leaf("path", "class", "part", "d", strokes(views.get(i).strokes(), 0, 0, 1, -1)).open("g", "class", "drawn").close().close().close()
                     .text("figcaption", names[i], "class", "small quiet").close();
         }
         return svg.toString();
@@ -103,10 +102,10 @@ public class PartDrawing {
                 .text("text", Integer.toString(number), "x", x, "y", y + 4.5, "text-anchor", "middle").close();
     }
 
-    private static String strokes(Stream<double[]> strokes, double x, double bottom, double scale, double down) {
+    private static String strokes(List<double[]> strokes, double x, double bottom, double scale, double down) {
         StringBuilder path = new StringBuilder();
         String pen = "";
-        for (double[] stroke : (Iterable<double[]>) strokes::iterator) {
+        for (double[] stroke : strokes) {
             String from = Svg.path("", x + stroke[0] * scale, bottom - stroke[1] * down), to = Svg.path("", x + stroke[2] * scale, bottom - stroke[3] * down);
             if (!to.equals(from)) {
                 path.append(pen.equals(from) ? "" : "M" + from).append('L').append(to);
@@ -119,7 +118,7 @@ public class PartDrawing {
     /** Draws one view with its lower left corner at (x, bottom) and returns where it ends. */
     private static double draw(Svg svg, ViewDrawing view, String name, double x, double bottom, double scale) {
         double width = view.widthMm() * scale, height = view.heightMm() * scale;
-        svg.leaf("path", "class", "part", "d", strokes(view.strokes().stream(), x, bottom, scale, scale));
+        svg.leaf("path", "class", "part", "d", strokes(view.strokes(), x, bottom, scale, scale));
         double line = bottom + 22, side = x - 16;
         svg.leaf("path", "class", "dim", "d", Svg.path("M", x, bottom + 5, "V", line + 5, "M", x + width, bottom + 5, "V", line + 5,
                 "M", x, line, "H", x + width));
